@@ -55,7 +55,7 @@ MODULES: Mapping[str, Module] = {
 def main() -> int:
     """Print every figure; the exit code is 1 when one is over or a module failed.
 
-    What a busy machine does not let be measured is said to be noisy, and not judged.
+    What cannot be measured on a busy machine is reported as noisy, and not judged.
     """
     parser = argparse.ArgumentParser(prog="oxlen bench", description=__doc__)
     parser.add_argument("names", nargs="*", metavar="NAME", help="modules to run; all by default")

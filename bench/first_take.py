@@ -2,7 +2,7 @@
 
 `python -m bench.first_take [SEED] [COUNT]`. Light, the speed and distance of what moves vary. The
 planner knows what a photographer would enter, and nothing of the judge's tolerances: it meters the
-picture the phone took on auto, and is told which spots matter by the tones of its own list, what
+picture the phone took on auto, and is given which spots matter by the tones of its own list, what
 moves at its usual speed, which lamps there are, and what the situation's own questions begin with
 (a tripod for water, stars and the shop; RAW for stars). Auto has the same support.
 """
@@ -105,7 +105,7 @@ NIGHT_SHUTTER_S, SEEN_STOPS = 10.0, 0.5
 
 @dataclass(frozen=True)
 class Metered:
-    """A spot's light, and how far its strongest colour lies above it (stops)."""
+    """A spot's light, and how far its strongest colour is above it (stops)."""
 
     ev100: float
     channel_stops: float

@@ -8,7 +8,7 @@ from bench.harness.measure import Figure, Figures, ratio_of
 from bench.harness.serving import browsing, reference_page_s, serving
 
 ROUNDS = 9
-# When the slip's third line stands on the page, in ms since navigation began.
+# When the slip's third line is on the page, in ms since navigation began.
 WATCH = """new MutationObserver(() => {
     window.usableAt ||= document.querySelectorAll('[aria-label=Slip] li')[2] && performance.now();
 }).observe(document, {childList: true, subtree: true})"""

@@ -200,7 +200,7 @@ def _missed(case: Case, way: Way) -> str:
         return _streak(case, way) or _boards(case, shot.together(way.frames), alone)
     together = shot.together(way.frames)
     left = cv2.blur(together / np.maximum(alone, 1e-4) - 1, (9, 9))[_path(case)]
-    # What is left of it is told where it was, over the grain that the other places show as well.
+    # What is left of it is measured where it was, over the grain of the other places.
     grain = float(np.quantile(np.abs(left[:, :8]), 0.9))
     worst = float(np.quantile(np.abs(left), 0.95))
     if worst > LEFT + 2 * grain:
@@ -263,7 +263,7 @@ def _path(case: Case) -> slice:
 
 
 def _detail(light: Floats, case: Case) -> float:
-    """Detail of what stands still, its noise smoothed away."""
+    """Detail of what is still, its noise smoothed away."""
     water = case.scene.mask_of(tuple(o for mover in case.scene.movers for o in mover.objects))
     seen = cv2.resize(water, light.shape[::-1], interpolation=cv2.INTER_NEAREST)
     smooth = cv2.GaussianBlur(light, (0, 0), 1.2)

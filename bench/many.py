@@ -1,4 +1,4 @@
-"""Three hundred outings with six thousand sheets: how soon their page stands, and comes back."""
+"""Three hundred outings with six thousand sheets: how soon their page is there, and comes back."""
 
 from __future__ import annotations
 

@@ -53,7 +53,7 @@ def waits_by(busy_ms: list[float], alone_ms: list[float]) -> Ratio:
 
 
 class _Peak:
-    """Watches memory until told to stop."""
+    """Watches memory until stopped."""
 
     def __init__(self, app: Running, stop: threading.Event) -> None:
         self.app, self.stop, self.most_mb = app, stop, 0.0

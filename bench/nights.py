@@ -86,7 +86,7 @@ def _case(seed: int) -> _Case:
     draw = np.random.default_rng(7000 + seed)
     magnitude, wanted = float(draw.uniform(18.5, 21.8)), float(draw.uniform(10, 30))
     scene = under_night(shipped_scene("stars-over-slip"), NightSky(magnitude))
-    # The brightness of the patch itself is what a test frame would have told.
+    # The brightness of the patch itself is what a test frame would have shown.
     level = float(np.median((scene.radiance @ LUMA_F)[PATCH]))
     known = -2.5 * math.log10(level / 10.8e4)
     asked = NightAsk(known, 20.0, snr=wanted)

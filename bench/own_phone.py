@@ -1,6 +1,6 @@
 """Mystery phones: how often measurements miss what is hidden, and reading files: `bench own-phone`.
 
-Fifty seeds; each figure is the share of phones, in percent, that lie outside what is promised.
+Fifty seeds; each figure is the share of phones, in percent, outside what is promised.
 """
 
 from __future__ import annotations

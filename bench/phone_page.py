@@ -27,7 +27,7 @@ SCREEN: ViewportSize = {"width": 390, "height": 844}
 ROUNDS = 5
 RESTING_MS = 1500
 """Until what is fetched at rest has come: it would weigh on the next opening."""
-# When the slip stands in the bar below, and when a picture's reading does, in ms.
+# When the slip is in the bar below, and when a picture's reading is, in ms.
 WATCH = """new MutationObserver(() => {
     window.slipAt ||= [...document.querySelectorAll('button')]
         .some((one) => one.innerText.startsWith('Lens')) && performance.now();
@@ -35,7 +35,7 @@ WATCH = """new MutationObserver(() => {
 SCRIPTS = """performance.getEntriesByType('resource')
     .filter((one) => one.name.endsWith('.js') && one.startTime < window.slipAt)
     .map((r) => r.encodedBodySize).reduce((a, b) => a + b, 0)"""
-# From choosing a picture until its preview stands on the page, in ms.
+# From choosing a picture until its preview is on the page, in ms.
 READ = """document.addEventListener('change', () => performance.mark('chosen'), {capture: true});
 new MutationObserver(() => {
     if (document.querySelector('img[src*=preview]'))
@@ -80,7 +80,7 @@ def _opening(url: str, browser: Browser) -> Figures:
 
 
 def _reading(url: str, browser: Browser) -> Figures:
-    """A 12-megapixel picture chosen on the phone, by loopback, until its reading stands."""
+    """A 12-megapixel picture chosen on the phone, by loopback, until its reading is there."""
     draw = np.random.default_rng(5)
     codes = np.full((3000, 4000, 3), 118, dtype=np.int16) + draw.integers(
         -14, 15, (3000, 4000, 1), dtype=np.int16

@@ -89,7 +89,7 @@ def _many(folder: Path, files: Sequence[Path]) -> Figures:
     whole = folder / "whole.tif"
     whole_mb = _peak_mb(["stack", *names, "--out", str(whole)], folder)
     yield Figure("stacks/mean-of-500-MB", whole_mb - alone_mb)
-    # The median needs all frames of a place at once: they lie on disk, not in memory.
+    # The median needs all frames of a place at once: they are on disk, not in memory.
     median = ["stack", *names, "--combine", "median", "--out", str(folder / "median.tif")]
     median_mb = _peak_mb(median, folder)
     yield Figure("stacks/median-of-500-MB", median_mb - alone_mb)

@@ -101,7 +101,7 @@ class Shots:
         self.shutter_s = self.lens.f_number**2 / light * 100 / 50
 
     def taken(self, settings: CaptureSettings, seed: int) -> Floats:
-        """Linear luminance of a frame, its exposure kept by glass."""
+        """Linear luminance of a frame, its exposure kept by a filter."""
         self.frame = capture(
             self.scene,
             self.lens,

@@ -1,4 +1,4 @@
-"""A focus ladder's pictures: one texture, softer the further the slider stands from its best."""
+"""A focus ladder's pictures: one texture, softer the further the slider is from its best."""
 
 import cv2
 import numpy as np

@@ -34,14 +34,14 @@ STANDARD_IN_CORE = {
     "decimal",
     "enum",
     "functools",
-    "importlib",  # where the package with the ephemeris lies
+    "importlib",  # where the package with the ephemeris is
     "itertools",
     "math",
     "re",
     "statistics",
     "typing",
 }
-# Each folder may import itself, the core, and what stands before it.
+# Each folder may import itself, the core, and what comes before it.
 ORDER = [
     "core",
     "formats",
@@ -71,7 +71,7 @@ STANDINS_MAY_BE_IMPORTED_BY = {
     "server/routes/sheet/shared_frames.py",
     "cli/bench_shoot.py",
 }
-"""Stand-ins are for the demo and the bench alone."""
+"""Simulated devices are for the demo and the bench alone."""
 PIXELS_PROTOCOL = ("sample", "disc", "preview_image")
 # Each domain may import itself and those before it; what decides comes after all formulas.
 CORE_ORDER = [

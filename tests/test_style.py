@@ -9,7 +9,7 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 WEB = ROOT / "web"
 LIMIT_S = 900
-"""For a tool that hangs; a busy machine takes its time."""
+"""For a tool that never ends; a busy machine takes its time."""
 
 
 class Style(unittest.TestCase):

@@ -35,7 +35,7 @@ class Running:
 
 
 def started(folder: Path, command: str = "serve", *, more: Sequence[str] = ()) -> Running:
-    """The app on a folder of data, told `more` on its command line, and a client of it."""
+    """The app on a folder of data, given `more` on its command line, and a client of it."""
     source = str(Path(__file__).parents[2] / "src")
     environment = {**os.environ, "PYTHONPATH": source, "MALLOC_ARENA_MAX": "2"}  # as ./oxlen sets
     process = subprocess.Popen(

@@ -186,7 +186,7 @@ class InBrowser(unittest.TestCase):
         self.slip(field, page).click()
 
     def box_of(self, locator):
-        """Where something lies once the layout has come to rest."""
+        """Where something is once the layout has come to rest."""
         expect(locator).to_be_visible()
         before = None
         for _ in range(40):

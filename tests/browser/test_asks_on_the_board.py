@@ -49,7 +49,7 @@ class Board(InBrowser):
         panel = page.get_by_role("tabpanel", name=re.compile("Motion blur"))
         expect(panel).to_contain_text(re.compile("shows as threads from .* to "))
         self.commit("Least, × height", "5")
-        # The most stands at 0.4: the least may not pass it, and nothing changes.
+        # The most is at 0.4: the least may not pass it, and nothing changes.
         expect(panel).to_contain_text("Enter a number from 0.001 to 0.4. Still 0.1.")
         before = panel.get_by_role("button", name=re.compile("shows as threads")).inner_text()
         self.commit("Least, × height", "0.1")

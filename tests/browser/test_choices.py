@@ -42,7 +42,7 @@ class Readings(InBrowser):
         for reading in ("reading-2", "reading-3"):
             button = page.get_by_role("button", name=f"Delete {reading}")
             button.click()
-            # What is below moves up: the next is clicked where it then lies.
+            # What is below moves up: the next is clicked where it is then.
             expect(button).to_have_count(0)
         # f/1.8, ISO 50, EV 12: 1/632 s, and the ladder's nearest is 1/640 s.
         expect(self.slip("Shutter")).to_have_text("1/640 s")

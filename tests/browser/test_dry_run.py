@@ -106,7 +106,7 @@ class DryRun(InBrowser):
             expect(glass).to_be_visible()
             style = glass.evaluate("e => [e.style.backgroundSize, e.style.backgroundPositionX]")
             self.assertEqual(style[0], "960px 720px")
-            # The pixel under the pointer lies in the middle of the glass, 150 px wide.
+            # The pixel under the pointer is in the middle of the loupe, 150 px wide.
             self.assertAlmostEqual(float(style[1][:-2]), 75 - share * 960, delta=2)
             within = glass.bounding_box()
             self.assertGreaterEqual(within["x"], box["x"] - 3)

@@ -1,4 +1,4 @@
-"""Readings, tones, glass and lenses in the browser, and the figures that move with them."""
+"""Readings, tones, filters and lenses in the browser, and the figures that move with them."""
 
 import re
 
@@ -152,7 +152,7 @@ class Lenses(InBrowser):
             page.get_by_label(label, exact=True).fill(value)
             page.get_by_label(label, exact=True).press("Enter")
         cards = page.locator("article")
-        # 4 m over half of 6.12 mm: 5.66 mm stands at 7.4 m.
+        # 4 m over half of 6.12 mm: 5.66 mm is at 7.4 m.
         expect(cards.filter(has_text=re.compile(r"Stand at\s*7.4 m"))).to_have_count(1)
         stands = {}
         for name in ("Ultra-wide", "Main", "Long"):

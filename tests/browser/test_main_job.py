@@ -116,7 +116,7 @@ class MainJob(InBrowser):
         expect(card).to_contain_text("no preview")
         card.click()
         expect(page.get_by_role("region", name="Slip")).to_contain_text("could not be metered")
-        # Its settings could be read: they stand there to be taken as auto's reading.
+        # Its settings could be read: they are there to be taken as auto's reading.
         page.get_by_role("button", name="Add reading").click()
         expect(page.get_by_label("ISO", exact=True)).to_have_value("100")
         expect(page.get_by_label("Shutter")).to_have_value("1/100")

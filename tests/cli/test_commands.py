@@ -34,7 +34,7 @@ BRIEF = {
 
 
 def oxlen(*arguments, stdin="", data=None):
-    """Run the command in this process; what a process of its own would have said and ended with."""
+    """Run the command in this process; what it prints and ends with."""
     reported, refused = io.StringIO(), io.StringIO()
     given = SimpleNamespace(buffer=io.BytesIO(stdin.encode()))
     home = {"XDG_DATA_HOME": str(data or "/nonexistent")}

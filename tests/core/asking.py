@@ -79,7 +79,7 @@ def ask_brief(phone: Phone, *given: Any, **said: Any) -> briefs.Brief:
 
 
 def replace(asking: Any, **said: Any) -> Any:
-    """A brief, or anything that may be asked, with some of it said otherwise."""
+    """A brief, or anything that may be asked, with some of it changed."""
     if isinstance(asking, briefs.Brief):
         light = {LIGHT[name]: value for name, value in said.items() if name in LIGHT}
         asking = dataclasses.replace(asking, **light)

@@ -93,7 +93,7 @@ class Figures(unittest.TestCase):
             self.assertEqual(luminance_weights(matrix, white).tolist(), [0, 1, 0])
 
     def test_noise_without_a_floor_and_under_one(self):
-        # Variance proportional to the mean: no read noise. A line under it: none that can be told.
+        # Variance proportional to the mean: no read noise. A line under it: none to measure.
         self.assertEqual(photon_transfer([[164, 200], [264, 400]], 64).read_noise_e, 0.0)
         self.assertIsNone(photon_transfer([[164, 100], [264, 400]], 64).read_noise_e)
         self.assertIsNone(photon_transfer([[164, 400], [264, 200]], 64).read_noise_e)

@@ -47,7 +47,7 @@ class Bound:
 
 
 def exposed(brief, iso, shutter):
-    """EV100 of a pair, glass counted, from its definition."""
+    """EV100 of a pair, filters counted, from its definition."""
     glass = math.prod(lens_filter.factor for lens_filter in brief[LENS_FILTERS])
     return math.log2(brief.lens.f_number**2 / shutter) - math.log2(iso / 100) + math.log2(glass)
 
@@ -152,7 +152,7 @@ def held_s(brief):
     near_mm = 1000 * focus.distance_m
     grown = f / (near_mm - f)
     if focus.clip_on is not None and near_mm <= 1000 / focus.clip_on.dioptres:
-        # Set to s where 1/s = 1/near − P, the image lies f·s/(s − f) behind the lens.
+        # Set to s where 1/s = 1/near − P, the image is f·s/(s − f) behind the lens.
         dioptres = 1000 / near_mm - focus.clip_on.dioptres
         set_mm = 1000 / dioptres if dioptres > 1e-9 else math.inf
         grown = (f if math.isinf(set_mm) else f * set_mm / (set_mm - f)) / near_mm

@@ -56,7 +56,7 @@ class OnDisk(unittest.TestCase):
         return phone_from(read, date=DAY).profile
 
     def measured(self, phone, kind, files, **given):
-        """What a measurement of files comes to, by figure, and the profile with it."""
+        """The result of a measurement of files, by figure, and the profile with it."""
         profile = phone.profile
         subject = subject_of(profile, profile.lenses[0].id, "full")
         plan_made = measurement(kind)

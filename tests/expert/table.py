@@ -58,7 +58,7 @@ def any_has(words, texts):
 
 
 def within(value, bounds):
-    """Whether a number lies within bounds, to a thousandth of them."""
+    """Whether a number is within bounds, to a thousandth of them."""
     return bounds[0] * 0.999 <= value <= bounds[1] * 1.001
 
 

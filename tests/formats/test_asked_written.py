@@ -1,4 +1,4 @@
-"""Asks as they are written: filled in from what is usual, refused when half said, read alike."""
+"""Asks as they are written: filled in from what is usual, refused when incomplete, read alike."""
 
 import unittest
 from typing import Any

@@ -1,4 +1,4 @@
-"""Scenes that ship: their size, what is said of them against their light, and files that lie."""
+"""Scenes that ship: their size, their descriptions against their light, and false files."""
 
 import json
 import tempfile

@@ -72,7 +72,7 @@ def corners(height: int = 60, width: int = 80) -> NDArray[np.uint8]:
 
 
 def mosaic(height: int = 64, width: int = 96, level: float = 718.0) -> NDArray[np.uint16]:
-    """A mosaic of a neutral whose balanced level lies `level` above black 64."""
+    """A mosaic of a neutral whose balanced level is `level` above black 64."""
     data = np.full((height, width), 64 + level)
     data[0::2, 0::2] = 64 + level * 0.5
     data[1::2, 1::2] = 64 + level * 0.6
@@ -108,9 +108,9 @@ def tiff_directory(
 
 
 def with_exif_directory(make: Callable[[Any], bytes], entries: Mapping[int, Any]) -> bytes:
-    """A TIFF or DNG whose exposure stands in a directory of its own, as phones write it.
+    """A TIFF or DNG whose exposure is in a directory of its own, as phones write it.
 
-    `make(t34664)` builds the file with a stand-in for the pointer, which the writer will not
+    `make(t34664)` builds the file with a substitute for the pointer, which the writer will not
     write itself; entries are rationals or shorts by tag.
     """
     data = bytearray(make(("I", 1, 0)))

@@ -1,4 +1,4 @@
-"""Luminance of coloured raw light: which matrix, which neutral, where black and white lie."""
+"""Luminance of coloured raw light: which matrix, which neutral, where black and white are."""
 
 import numpy as np
 
@@ -27,7 +27,7 @@ def red():
 
 
 def by_hand(matrix):
-    """Stops by which that red lies above its neutral: Y of both by the inverse of a matrix."""
+    """Stops by which that red is above its neutral: Y of both by the inverse of a matrix."""
     y_row = np.linalg.inv(matrix)[1]
     colour = np.array([3 * 0.5, 1.0, 0.6])
     return float(np.log2((y_row @ colour) / (y_row @ NEUTRAL)))

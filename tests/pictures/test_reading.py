@@ -214,7 +214,7 @@ class Processed(InFolder):
 
 class Raw(InFolder):
     def test_neutral_level_reads_as_worked_by_hand(self):
-        # 718 DN over black of 4031 is 0.17812 of white; mid lies at 0.18 with no baseline.
+        # 718 DN over black of 4031 is 0.17812 of white; mid is at 0.18 with no baseline.
         reading = self.read(dng(), spots=[Spot("a", 0.5, 0.5, r=0.2)])
         want = EV100 + np.log2(718 / 4031 / 0.18)
         self.assertAlmostEqual(reading.spots[0].ev100, want, delta=0.003)
@@ -222,7 +222,7 @@ class Raw(InFolder):
         self.assertEqual((reading.confidence, reading.file.format), ("measured", "DNG"))
 
     def test_a_raw_channel_that_clips_first_is_measured_before_any_lift(self):
-        # Neutral is 0.5, 1, 0.6; with the red sites at green's level, red stands a stop above it.
+        # Neutral is 0.5, 1, 0.6; with the red sites at green's level, red is a stop above it.
         data = mosaic()
         data[0::2, 0::2] = 64 + 1436
         spot = [Spot("a", 0.5, 0.5, r=0.2)]

@@ -13,7 +13,7 @@ from oxlen.pictures.opening import open_picture
 from tests.pictures.making import corners
 from tests.pictures.test_reading import InFolder
 
-MID = 0.009  # code 118 lies this many stops over mid
+MID = 0.009  # code 118 is this many stops over mid
 
 
 def tiff(array, **how):

@@ -124,6 +124,6 @@ class RawAsLight(unittest.TestCase):
         self.assertTrue(light.lost[:15].all())
         turned = self.light(dng(data, t274=("H", 1, 6)))
         self.assertEqual(turned.lost.shape, (96, 64))
-        # Turned a quarter to the right, its upper edge lies on the right.
+        # Turned a quarter to the right, its upper edge is on the right.
         self.assertTrue(turned.lost[:, -15:].all())
         self.assertFalse(turned.lost[:, :40].any())

@@ -70,7 +70,7 @@ class Noise(unittest.TestCase):
             predicted = figures_of_steps(search, iso, shutter_s).snr_subject
             settings = CaptureSettings(iso, shutter_s, 5.0, support="tripod")
             raw = capture(even, LENS, MODE, settings=settings, random=SeededRandom(4)).raw
-            # Where the lens lets all light through: the middle, one channel.
+            # Where the lens transmits all light: the middle, one channel.
             level = raw.mosaic[300:420:2, 401:561:2].astype(float) - raw.black_dn
             with self.subTest(iso=iso, stops=stops):
                 self.assertAlmostEqual(level.mean() / level.std() / predicted, 1, delta=0.06)

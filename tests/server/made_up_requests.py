@@ -26,7 +26,7 @@ NO_ANSWER_S = 120.0
 IS_LONG = re.compile(
     r"/(imports|changes|logbook/file|outing-files|stacks)\b|/card\.(html|pdf)|bench"
 )
-"""Work that is declared long: told as it goes, a stream, or made for a whole outing."""
+"""Work that is declared long: reported as it goes, a stream, or made for a whole outing."""
 MODES = (GenerationMode.POSITIVE, GenerationMode.NEGATIVE)
 
 

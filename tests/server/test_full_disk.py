@@ -50,7 +50,7 @@ def an_outing():
 
 
 def mounted(*words):
-    """Whether mounting worked; a machine may let nobody do it."""
+    """Whether mounting worked; a machine may forbid it."""
     return subprocess.run(["mount", *words], capture_output=True, check=False).returncode == 0
 
 

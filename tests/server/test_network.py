@@ -138,7 +138,7 @@ class LetIn(OnTheNetwork):
         change = {"name": "Deck phone", "may_change_kit": True}
         await self.computer.patch(f"/api/network/devices/{device['id']}", json=change)
         allowed = await self.phone.post("/api/kit/mystery-phones", json={"seed": -1})
-        self.assertEqual(allowed.status_code, 422)  # let through, and refused for what it says
+        self.assertEqual(allowed.status_code, 422)  # accepted, and refused for its content
         me = (await self.phone.get("/api/me")).json()
         self.assertEqual(
             (me["name"], me["is_confirmed"], me["may_change_kit"]), ("Deck phone", True, True)

@@ -80,7 +80,7 @@ class InTime(unittest.TestCase):
         for wall, steady_s, over in (
             (timedelta(), 0.0, False),
             (timedelta(minutes=4, seconds=59), 299.0, False),
-            (timedelta(hours=9), 10.0, True),  # the steady clock stood still in sleep
+            (timedelta(hours=9), 10.0, True),  # the steady clock stopped in sleep
             (timedelta(hours=-9), 301.0, True),  # the wall's was set back
         ):
             clock = Clock()

@@ -20,7 +20,7 @@ class Rendered(InFolder):
         """Files of frames of the tins from a tripod, each with a noise of its own."""
         profile = shipped_profile("wherry-3")
         lens = profile.to_phone().lens("long")
-        # Its lamps steady: bands that lie elsewhere in every frame are no noise of the sensor.
+        # Its lamps steady: bands that are elsewhere in every frame are no noise of the sensor.
         scene = replace(reduced(shipped_scene("varnish-tins"), 2), lamps=())
         settings = CaptureSettings(400.0, 1 / 60, 2.0, support="tripod")
         taken = []

@@ -159,7 +159,7 @@ class LeftOutFrames(InFolder):
         self.assertEqual((done.gain.light_s, done.gain.time_s), (3.0, 5.5))
 
     def test_a_plain_horizon_is_not_taken_for_a_knocked_tripod(self):
-        # Along the one edge of sea and sky grain alone seems to lie here or there.
+        # Along the one edge of sea and sky grain alone seems to be here or there.
         sea = np.full((600, 800), 0.2)
         sea[400:] = 0.05
         draw = np.random.default_rng(12)
@@ -232,7 +232,7 @@ class GoingOn(InFolder):
                 first = []
                 self.stacked(files, how, report=first.append)
                 whole = self.out.read_bytes()
-                if how == "median":  # what it takes on disk is told before it is taken
+                if how == "median":  # what it takes on disk is shown before it is used
                     self.assertIn("GB of disk", first[0].doing)
                     self.assertTrue((self.folder / "work" / "preview.jpg").is_file())
                 reported = []

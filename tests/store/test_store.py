@@ -248,7 +248,7 @@ class OnDisk(WithLibrary):
             restore_backup(self.library.folder, archive)
 
     def test_writers_on_a_slow_disk_wait_in_turn_and_none_is_refused(self):
-        # Together they write for longer than SQLite lets one of them wait.
+        # Together they write for longer than SQLite allows one of them to wait.
         def write(number):
             with self.library.writer() as slow:
                 outings.add_outing(slow, title=f"o{number}", place="", light_window="", now=NOW)

@@ -1,4 +1,4 @@
-"""Libraries of earlier and later versions: opened, told apart, never harmed."""
+"""Libraries of earlier and later versions: opened, recognised, never harmed."""
 
 import hashlib
 import json
@@ -96,7 +96,7 @@ class FromBefore(unittest.TestCase):
                         self.assert_within(value, now[field], field)
 
     def assert_within(self, kept, now, where):
-        """All that was kept is there; what has come since may stand beside it."""
+        """All that was kept is there; what has come since may be beside it."""
         if isinstance(kept, dict):
             for name, value in kept.items():
                 self.assert_within(value, now[name], f"{where}.{name}")

@@ -3,6 +3,7 @@
 import re
 import unittest
 
+from tools.words.comments import comments
 from tools.words.listing import Shown, listed
 from tools.words.python_texts import ROOT
 
@@ -25,10 +26,17 @@ IN_CODE = re.compile(
     re.IGNORECASE,
 )
 """The same for comments, docstrings and documents, where single words have other uses."""
+HIDDEN_SUBJECT = re.compile(
+    r"(?<!`)\b(lies|stands (?!so |firm|still|up\b|upright)|stands$|hangs?|hung|"
+    r"(?:is|are|was|were|be) (?:told|said)|told apart|(?:not|never) told|nobody said|(?:lets|let) (?:go|in)\b|laid on|"
+    r"went by|go by|comes to|comes? out|the band|of glass|land's)\b",
+    re.IGNORECASE,
+)
+"""Verbs that hide who does what, and words that the glossary replaces, in comments."""
 FOLDERS = {"src": ".py", "tests": ".py", "tools": ".py .mjs", "bench": ".py", "web/src": ".ts .tsx"}
 LONG_FOR_A_REASON = (
-    "Never look at or aim at the Sun",  # a danger, said whole
-    "Without https, others on this network",  # what is at stake, said before it is chosen
+    "Never look at or aim at the Sun",  # a danger, given whole
+    "Without https, others on this network",  # what is at stake, shown before it is chosen
     "there and install the file as a certificate authority",  # steps outside Oxlen
     "The profile is open JSON",  # beside the text it explains
     "stack.id, sheet_id, name",  # columns of a table, nobody reads them
@@ -121,6 +129,21 @@ class Words(unittest.TestCase):
             for path in files
             for line in path.read_text("utf-8").splitlines()
             if IN_CODE.search(line)
+        ]
+        self.assertEqual(found, [], "\n".join(found))
+
+    def test_comments_name_who_does_what(self):
+        files = [
+            path
+            for folder in FOLDERS
+            for path in (ROOT / folder).rglob("*")
+            if path.suffix in (".py", ".ts", ".tsx") and path.name not in OTHERS
+        ]
+        found = [
+            f"{path.relative_to(ROOT)}: {' '.join(comment.split())[:100]}"
+            for path in files
+            for comment in comments(path)
+            if HIDDEN_SUBJECT.search(comment)
         ]
         self.assertEqual(found, [], "\n".join(found))
 

@@ -26,14 +26,14 @@ def shown(look, ev100, *more):
 
 
 def numbers(view, pattern):
-    """A number out of each sample's words, with its time, where it is told."""
+    """A number out of each sample's words, with its time, where it has one."""
     found = [(sample.time_s, re.search(pattern, " ".join(sample.words))) for sample in view.samples]
     return [(time_s, float(hit[1])) for time_s, hit in found if hit]
 
 
 class Samples(unittest.TestCase):
     def test_no_iso_is_raised_further_than_the_phone_has(self):
-        # ISO 50 to 3200 are six stops; what is darker is told to be too dark, by how much.
+        # ISO 50 to 3200 are six stops; what is darker is reported as too dark, by how much.
         for ev100 in (-3.0, 2.0, 8.0):
             view = shown(SOFT, ev100)
             raised = numbers(view, r"raised by ([\d.]+)")
@@ -65,7 +65,7 @@ class Samples(unittest.TestCase):
         self.assertEqual(len(gone), sum(sample.time_s >= min(gone) for sample in view.samples))
 
     def test_the_ground_of_a_drawing_rises_by_a_stop_with_twice_the_time(self):
-        # L = 12.5·2^EV/100; at f/1.8 and ISO 50 the ground is 6 stops under after t_black.
+        # L = 12.5·2^EV/100; at f/1.8 and ISO 50 the background is 6 stops under after t_black.
         drawing = (DRAWING, Drawing(ambient_black_stops=-6.0))
         view = shown(BOAT, -4.0, drawing)
         lane = next(way for way in view.lanes if way.kind == "backdrop")

@@ -141,7 +141,7 @@ class TradesTaken(OfSheets):
         given = SHEETS["sky to keep"]
         trades = self.answered(given).trades
         clip, bracket = trades["clip"].patch, trades["bracket"].patch
-        # Neither forgets what was read: the one lets it clip, the other gives it a frame.
+        # Neither forgets what was read: the one clips it, the other gives it a frame.
         self.assertEqual(set(clip), {"strategy", "steps_by_hand"})
         self.assertTrue(clip["strategy"]["let_clip"])
         self.assertEqual(set(bracket), {"frames", "steps_by_hand"})

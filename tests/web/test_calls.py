@@ -16,7 +16,7 @@ LEAST_CALLS = 110
 
 
 def calls():
-    """Every call: where it stands, its type, its path with {} for what is filled in, its method."""
+    """Every call: its place, its type, its path with {} for what is filled in, its method."""
     for path in sorted(WEB.rglob("*.ts*")):
         for found in CALL.finditer(path.read_text("utf-8")):
             asked = re.sub(r"\$\{(?:[^{}]|\{[^{}]*\})*\}", "{}", found["path"][1:-1])

@@ -10,7 +10,7 @@ TEXT = [(ink, on) for ink in ("ink", "ink-soft") for on in GROUNDS]
 TEXT += [("on-accent", "accent"), ("on-surround", "surround"), ("accent", "raised")]
 PARTS = [("on-surround", "surround"), *(("accent", on) for on in GROUNDS)]
 PARTS += [("line-strong", on) for on in GROUNDS[:3]]
-"""What must be told from its ground without being read: focus rings, borders of controls."""
+"""What must be seen without being read: focus rings, borders of controls."""
 
 
 def themes():

@@ -1,4 +1,4 @@
-"""How a sheet's edits stand after every event: nothing that waits is lost or sent twice."""
+"""The state of a sheet's edits after every event: nothing that waits is lost or sent twice."""
 
 import itertools
 import random
@@ -75,7 +75,7 @@ class Editing(unittest.TestCase):
         self.assertEqual(state["waiting"], edit("new"))
 
     def test_whatever_happens_an_edit_that_waits_is_on_the_disk(self):
-        """Laws over 400 random walks: only a refusal, an arrival or a decision lets an edit go."""
+        """Laws over 400 random walks: only a refusal, an arrival or a decision removes an edit."""
         draw, numbers = random.Random(3), itertools.count()
         plain = ("began", "rested", "unpaired", "decided", "changed elsewhere", "looked again")
         states = [AT_REST] * 400

@@ -1,4 +1,4 @@
-"""Work is dropped once nobody waits for it; short work under way is let finish."""
+"""Work is dropped once nobody waits for it; short work under way is finished."""
 
 import time
 import unittest

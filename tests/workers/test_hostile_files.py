@@ -26,7 +26,7 @@ LONG, SHORT, RATIONAL = 4, 3, 5
 
 
 def repeated_strips(width, height, samples, *, photometric, rows, packed=None, extra=()):
-    """A TIFF whose strips all lie on the same few bytes."""
+    """A TIFF whose strips all are on the same few bytes."""
     strips = -(-height // rows)
     data = packed or zlib.compress(bytes(width * rows * samples), 9)
     entries = [

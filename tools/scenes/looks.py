@@ -136,7 +136,7 @@ def steel(roughness: float = 0.25) -> Look:
 
 
 def water(roughness: float = 0.03) -> Look:
-    """The surface of water; what lies under it is a dark bed of its own."""
+    """The surface of water; what is under it is a dark bed of its own."""
     return {
         "type": "roughdielectric",
         "int_ior": 1.333,
@@ -163,7 +163,7 @@ def cloth(red: float, green: float, blue: float, *, through: float = 0.35) -> Lo
 
 
 def label(base: tuple[float, float, float], band: tuple[float, float, float], seed: int) -> Look:
-    """A tin's paper label: a ground, a band, a round mark and lines of lettering without words."""
+    """A tin's paper label: a background, a band, a round mark and lines without words."""
     size = (512, 2048)
     paper = np.empty((*size, 3), np.float32)
     paper[:] = base

@@ -105,7 +105,7 @@ def render_place(place: Place, folder: Path, samples: int, *, seed: int) -> dict
     behind = whole if not place.layer_names else seen(still, place.lamps, seed + 1)
     cuts = [_cut(place, name, whole) for name in place.layer_names]
     if hung:
-        # Behind a lamp that moves lies what is there without it; all else is as its light has it.
+        # Behind a lamp that moves is what is there without it; all else is as its light has it.
         unlit = seen(still, fixed, seed + 2)
         names = {lamp.layer for lamp in hung}
         covers = [cut.cover for cut in cuts if cut.name in names]

@@ -48,7 +48,7 @@ def joined(*meshes: Mesh) -> Mesh:
 
 
 def box(width: float, depth: float, height: float, *, bevel: float = 0.0) -> Mesh:
-    """A box standing on the ground, centred in x and y; painted side by side at 1 m a texture."""
+    """A box on the ground, centred in x and y; painted side by side at 1 m a texture."""
     w, d, h, b = width / 2, depth / 2, height, bevel
     faces, vertices, uv = [], [], []
     sides = [
@@ -80,7 +80,7 @@ def box(width: float, depth: float, height: float, *, bevel: float = 0.0) -> Mes
 def boards(
     count: int, width: float, length: float, *, thickness: float, gap: float = 0.006, seed: int = 0
 ) -> Mesh:
-    """Boards side by side along x, each lying along y, none quite like its neighbour."""
+    """Boards side by side along x, each along y, none quite like its neighbour."""
     draw = np.random.default_rng(seed)
     made = []
     for index in range(count):
@@ -205,7 +205,7 @@ def _station(s: float, length: float, beam: float, *, depth: float, strakes: int
     for index in range(strakes * per + 1):
         t = index / (strakes * per)  # 0 at the rail, 1 at the keel
         a = t * np.pi / 2
-        lap = 0.010 * (1 - (index % per) / per)  # each plank stands proud at its lower edge
+        lap = 0.010 * (1 - (index % per) / per)  # each plank is proud at its lower edge
         bulge = np.cos(a) ** 0.62
         z = rocker + (sheer - rocker) * (1 - np.sin(a) ** 1.35)
         points.append((half * bulge + (lap if half > 0.1 else 0.0), z))

@@ -30,7 +30,7 @@ CODE = re.compile(r"[<>=;]|SELECT |UPDATE |INSERT |DELETE |CREATE |PRAGMA |--|%\
 
 @dataclass(frozen=True)
 class Text:
-    """A string with where it stands and what it is for; `{}` stands for what is filled in."""
+    """A string with its place and its purpose; `{}` marks what is filled in."""
 
     file: str
     line: int

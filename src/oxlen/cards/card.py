@@ -24,7 +24,7 @@ MOST_WAYS = 3
 
 @dataclass(frozen=True)
 class SheetCard:
-    """One sheet as it stands on a card; `trouble` says what collides or why there is no slip.
+    """One sheet as a card shows it; `trouble` says what collides or why there is no slip.
 
     `dangers` are the gravest cautions: they go wherever the slip goes.
     `code` is the slip as a QR code, where it is short enough to be read off a card.

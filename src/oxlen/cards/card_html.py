@@ -90,5 +90,5 @@ def _drawn(code: QrCode) -> Markup:
 
 
 def about_outing(place: str, light_window: str, sheets: int) -> str:
-    """What stands under the heading of an outing's card."""
+    """The lines under the heading of an outing's card."""
     return ", ".join(part for part in (place, light_window, counted(sheets, "sheet")) if part)

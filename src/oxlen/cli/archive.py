@@ -77,7 +77,7 @@ def outing_file(arguments: argparse.Namespace) -> int:
 
 
 def _outing_id(library: Library, text: str) -> int:
-    """The outing of a number or a title; NotFound, or BadInput where several go by the title."""
+    """The outing of a number or a title; NotFound, or BadInput where several have the title."""
     if text.isdecimal():
         return int(text)
     with library.reader() as connection:

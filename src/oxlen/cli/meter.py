@@ -17,7 +17,7 @@ HAND_RANGES = {"iso": (1, 1e7), "shutter": (1e-7, 1e5), "f_number": (0.3, 128)}
 
 
 def meter(arguments: argparse.Namespace) -> int:
-    """Print the reading of a picture; what could not be read is said on stderr."""
+    """Print the reading of a picture; what could not be read goes to stderr."""
     for name, (low, high) in HAND_RANGES.items():
         if getattr(arguments, name) is not None:
             require_between(name, getattr(arguments, name), low=low, high=high)

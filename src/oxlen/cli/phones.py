@@ -40,7 +40,7 @@ def phone_from(arguments: argparse.Namespace) -> int:
 
 
 def measure_phone(arguments: argparse.Namespace) -> int:
-    """Print what pictures of a guided measurement come to."""
+    """Print what pictures of a guided measurement result in."""
     from oxlen.phones.measuring.catalogue import measurement
     from oxlen.phones.measuring.measured_figures import figure_path
     from oxlen.phones.measuring.measurement import subject_of

@@ -37,7 +37,7 @@ STOPS_WITHIN_S = 3
 
 
 def serve(arguments: argparse.Namespace) -> int:
-    """Serve the user's own data until told to stop."""
+    """Serve the user's own data until stopped."""
     return _run(arguments, arguments.data or default_folder(), with_demo=False)
 
 
@@ -90,7 +90,7 @@ def _run(arguments: argparse.Namespace, folder: Path, *, with_demo: bool) -> int
 def _ignore_second_signals() -> None:
     """The server raises the signal that stopped it once more when it is done.
 
-    Being told to stop is no failure, so that second one is ignored.
+    A stop is no failure, so that second signal is ignored.
     """
     for asked in (signal.SIGTERM, signal.SIGINT):
         signal.signal(asked, lambda *_: None)
@@ -109,7 +109,7 @@ def _once_it_answers(server: uvicorn.Server, tell: Callable[[], None]) -> uvicor
 
 
 def _ending_events(server: uvicorn.Server, events: ChangeEvents) -> uvicorn.Server:
-    """The server, told to end the pages' listening first: it waits for answers under way."""
+    """The server; it ends the pages' listening first, then waits for answers under way."""
     ends = server.handle_exit
 
     def handle_exit(sig: int, frame: FrameType | None) -> None:

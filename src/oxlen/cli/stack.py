@@ -56,7 +56,7 @@ def stack(arguments: argparse.Namespace) -> int:
 
 
 def _asked(arguments: argparse.Namespace) -> tuple[StackAsk, list[tuple[Path, str]]]:
-    """What is asked, and the files with the names they go by."""
+    """What is asked, and the files with their names."""
     dark: Path | None = arguments.dark
     land = [(path, LAND.format(name=path.name)) for path in arguments.land]
     asked = StackAsk(
@@ -90,7 +90,7 @@ class _ProgressReporter:
         self._began = self._reported_at = time.monotonic()
 
     def tell(self, progress: Progress) -> None:
-        """Say it, unless it was said just now."""
+        """Report it, unless it was reported just now."""
         now = time.monotonic()
         if now - self._reported_at < REPORT_EVERY_S or progress.share <= 0:
             return

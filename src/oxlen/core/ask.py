@@ -67,7 +67,7 @@ class Formerly:
 class Checked:
     """Base of the dataclasses that asks are made of: numbers outside their `Quantity` are refused.
 
-    `in_force` is what a field stands for when it is left open (None): the usual value.
+    `in_force` is the usual value of a field that is left open (None).
     """
 
     def __post_init__(self) -> None:
@@ -81,7 +81,7 @@ class Checked:
         """Refuse fields that do not go together; BadInput says why."""
 
     def in_force(self, name: str) -> Any:
-        """The value a field stands for."""
+        """The value of an open field."""
         return getattr(self, name)
 
 

@@ -40,7 +40,7 @@ def require_finite(name: str, value: Real, unit: str = "") -> Real:
 
 
 def require_between(name: str, value: Real, *, low: float, high: float, unit: str = "") -> Real:
-    """Return `value` when every element lies in [low, high]; OutOfRange names it otherwise."""
+    """Return `value` when every element is in [low, high]; OutOfRange names it otherwise."""
     if isinstance(value, NUMBERS):
         inside = low <= value <= high
     else:

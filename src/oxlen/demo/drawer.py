@@ -1,4 +1,4 @@
-"""What lies in the yard's drawer: filters, lamps and clip-on lenses of the Kettle Reach demo."""
+"""In the yard's drawer: filters, lamps and clip-on lenses of the Kettle Reach demo."""
 
 from __future__ import annotations
 
@@ -39,4 +39,4 @@ YARD = {
     ],
     "glow": [{"bearing_deg": 72, "stops": 1.5}],
 }
-"""The yard: its slip looks south over the creek, sheds stand to the north-west."""
+"""The yard: its slip looks south over the creek, sheds are to the north-west."""

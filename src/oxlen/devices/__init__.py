@@ -1,1 +1,1 @@
-"""Devices outside the app, and the simulated ones that stand in for them."""
+"""Devices outside the app, and the simulated ones that replace them."""

@@ -39,7 +39,7 @@ class RegionFile(Strict):
 
 
 class SwingFile(Strict):
-    """How hung lamps swing: their string, how far, from where they are seen, their layers."""
+    """How suspended lamps swing: their string, how far, from where they are seen, their layers."""
 
     string_m: Annotated[float, Field(gt=0)]
     amplitude_deg: Annotated[float, Field(ge=0, le=60)]
@@ -142,7 +142,7 @@ class AcceptanceFile(Strict):
 
 
 class LayerFile(Strict):
-    """Where a layer of the TIFF lies in the frame."""
+    """Where a layer of the TIFF is in the frame."""
 
     name: str
     left: int
@@ -212,7 +212,7 @@ def shipped_scene(scene_id: str) -> Scene:
 
 
 def read_scene(path: Path, truth: SceneFile) -> Scene:
-    """The light of a scene from its TIFF; BadInput when it does not fit what is said of it."""
+    """The light of a scene from its TIFF; BadInput when it does not fit its description."""
     with tifffile.TiffFile(path) as file:
         pages = [page.asarray() for page in file.pages]
     if len(pages) != 3 + len(truth.layers) or pages[0].shape[:2] != (truth.height, truth.width):

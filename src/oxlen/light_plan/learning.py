@@ -19,7 +19,7 @@ FARTHEST_STOPS = 4.0
 
 @dataclass(frozen=True)
 class LightLesson:
-    """How many stops the light lay over what is predicted, its spread, by how many pictures."""
+    """How many stops the light was over what is predicted, its spread, by how many pictures."""
 
     offset_stops: float
     plus_minus_stops: float

@@ -84,7 +84,7 @@ def night_plan(
 
 
 def _best(windows: Sequence[DarkWindow]) -> DarkWindow:
-    """The window in which what it is for stands highest."""
+    """The window in which its subject is highest."""
     return max(windows, key=lambda window: window.altitude_deg)
 
 
@@ -183,7 +183,7 @@ def _bright_night(seen: Twilights, dark: Sequence[DarkWindow], where: NightPlace
 def _band(
     where: NightPlace, dark: Sequence[DarkWindow], core: Sequence[DarkWindow], *, phone: Phone
 ) -> BandFile | None:
-    """How the bright band stands at its best in the dark; None where it does not get dark."""
+    """How the Milky Way appears at its best in the dark; None where it does not get dark."""
     if not (core or dark):
         return None
     if core:

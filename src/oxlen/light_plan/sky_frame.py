@@ -1,4 +1,4 @@
-"""The Milky Way as it stands in the frame of a lens, from the first to the last dark minute."""
+"""The Milky Way in the frame of a lens, from the first to the last dark minute."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ Held = Literal["upright", "wide"]
 HELD: tuple[Held, ...] = ("upright", "wide")
 MOMENTS = 12
 REACH_DEG = 90.0
-"""How far from its centre the band is drawn. Own choice: it fades before."""
+"""How far from its centre the Milky Way is drawn. Own choice: it fades before."""
 BEYOND = 0.6
 """Places further outside the frame than this, as a share of it, are left out."""
 SKYLINE_DEG = np.arange(-85.0, 85.1, 2.5)
@@ -76,7 +76,7 @@ def view_deg(lens: Lens, held: Held) -> tuple[float, float]:
 
 
 def _brightest_up(seen: Vectors) -> tuple[float, float]:
-    """Bearing and altitude (°) of the band's centre, else of what of the band is up."""
+    """Bearing and altitude (°) of the Milky Way's centre, else of the part that is up."""
     middle = seen[:, seen.shape[1] // 2]
     up = seen[:, seen[2] > 0]
     if middle[2] <= 0 and up.size:

@@ -26,7 +26,7 @@ from oxlen.light_plan.zone import clock
 WORTH_STOPS = 0.3
 STEP_S = 900.0
 HIGH_UP_DEG, WELL_APART_DEG = 50.0, 60.0
-"""Where one looks, and how far from the Moon, when nothing else is said."""
+"""Where one looks, and how far from the Moon, when nothing else is given."""
 STARS_FROM_MAG = 16.0
 """In a brighter sky than this hardly a star shows."""
 
@@ -46,7 +46,7 @@ class SkyThere:
 def sky_there(
     where: NightPlace, start: float, *, dark: Sequence[DarkWindow], core: Sequence[DarkWindow]
 ) -> SkyThere:
-    """The sky about what is wanted when it stands highest, else the place's own in the dark.
+    """The sky about what is wanted when it is highest, else the place's own in the dark.
 
     In a night from noon (`start`, seconds since 1970 UTC) that does not get dark, as it is at its
     darkest.

@@ -78,7 +78,7 @@ def sheet_windows(brief: Brief, asked: DayAsked, *, read_unix_s: float | None) -
 
 
 def _at_dusk(asked: DayAsked) -> When:
-    """The evening's last light, in which land outlines itself against the sky."""
+    """The evening's last light, in which foreground outlines itself against the sky."""
     start = noon_unix_s(asked.day, asked.where.zone)
     light = day_light(asked.where.place, start)
     evening = light.unix_s < start + SPAN_S / 2
@@ -110,7 +110,7 @@ def _by_day(brief: Brief, light: DayLight, asked: DayAsked, *, read_unix_s: floa
     slips = tuple((quarter.unix_s, quarter.words) for quarter in quarters)
     spans = spans_of(quarters, step_s=STEP_S)
     if not spans:
-        # What stands in the way most of the day is what would have to be changed.
+        # What blocks it most of the day is what would have to be changed.
         (usual, _), *_ = Counter(quarter.words for quarter in quarters).most_common(1)
         return When((), f"No time of this day works: {usual}", slips=slips)
     return When(spans, f"By daylight; {counted}", slips=slips)

@@ -26,7 +26,7 @@ Floats = NDArray[np.float32]
 class Flowing:
     """What two pictures show: speed and its ± in widths of the frame a second, its way, ripples.
 
-    `ripple_share` is the ripples’ length as a share of the frame’s width, None where none stand
+    `ripple_share` is the ripples’ length as a share of the frame’s width, None where none are
     out; `apart_s` the time between the pictures.
     """
 
@@ -46,8 +46,8 @@ def flowing(
 ) -> Flowing:
     """Read two pictures of the same water, within a disc of them.
 
-    Handheld, the second is aligned with the first by what stands still. BadInput where the files
-    say no times, lie too far apart in time, or the place shows no flow; PictureError for a file
+    Handheld, the second is aligned with the first by what is still. BadInput where the files
+    have no times, are too far apart in time, or the place shows no flow; PictureError for a file
     that is no use.
     """
     (first, began), (second, ended) = (_read(path, name) for path, name in files)
@@ -93,7 +93,7 @@ def _read(path: Path, name: str) -> tuple[Floats, float | None]:
 
 
 def _laid(first: Floats, second: Floats) -> Floats:
-    """The second picture on the first’s places, where what stands still tells how it lies."""
+    """The second picture on the first’s places, where what is still shows how it aligns."""
     where = aligned(first, second)
     if where is None:
         return second

@@ -43,7 +43,7 @@ def reading_given(source: ReadingSource, phone: Phone, lens: Lens) -> Reading:
 def whole_frame_reading(body: SheetBody) -> ReadingBody:
     """The mean of the frame while no spot was read; its number is filled in.
 
-    It stands for the subject that was guessed, and is wanted where that was.
+    It replaces the subject that was guessed, and is wanted where that was.
     """
     places = [entry.place for entry in body.readings if entry.role == SUBJECT]
     place = places[0] if places else None

@@ -103,7 +103,7 @@ class SheetLight:
 
     @property
     def mean_ev100(self) -> float | None:
-        """Mean of the frame, or the light auto went by when its numbers were read off the phone."""
+        """Mean of the frame, or auto's light where its numbers were read off the phone."""
         if self.picture is not None:
             return self.picture.mean_ev100
         return next((reading.ev100 for reading in self.readings if reading.kind == "auto"), None)

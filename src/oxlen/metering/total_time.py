@@ -7,7 +7,7 @@ from oxlen.formats.picture_report import PictureReport
 
 TOTAL_TIME = "time of one frame, only the total of many"
 TOTAL_FACTOR = 1.3
-"""A time so much longer than the longest a phone lets one dial is no single frame's."""
+"""A time so much longer than the longest that a phone offers is no single frame's."""
 
 
 def states_total_time(report: PictureReport, profile: PhoneProfile) -> bool:

@@ -50,7 +50,7 @@ class OwnDial:
     offset_mired: float
 
     def true_k(self, dial_k: float) -> float:
-        """What a number on the dial stands for."""
+        """What a number on the dial means."""
         return float(kelvin(max(float(mired(dial_k)) - self.offset_mired, 20.0)))
 
 

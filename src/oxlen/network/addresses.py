@@ -1,4 +1,4 @@
-"""The addresses of this machine that phones nearby can reach, and names it may go by."""
+"""The addresses of this machine that phones nearby can reach, and the names it may have."""
 
 from __future__ import annotations
 

@@ -36,7 +36,7 @@ class Offer:
 
 @dataclass
 class _Guesser:
-    """An address that said wrong words: how often, for this code and in all, and its waits."""
+    """An address that sent wrong words: how often, for this code and in all, and its waits."""
 
     wrong: int = 0
     wrong_in_all: int = 0

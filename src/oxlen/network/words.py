@@ -1,4 +1,4 @@
-"""The words that a pairing code is made of: short, common, told apart by ear and eye."""
+"""The words that a pairing code is made of: short, common, distinct by ear and eye."""
 
 from __future__ import annotations
 

@@ -1,1 +1,1 @@
-"""A phone made out of its own pictures, and sharpened by measurements."""
+"""A phone known from its own pictures, and more exactly by measurements."""

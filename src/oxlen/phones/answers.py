@@ -36,7 +36,7 @@ def answered(profile: PhoneProfile, answers: PhoneAnswers, *, date: str) -> Phon
 def _ladder(
     ladder: LadderProfile, answers: PhoneAnswers, *, path: str, origins: Origins
 ) -> dict[str, list[float]]:
-    """Its steps anew between the ends that were said; as they are where nothing was."""
+    """Its steps anew between the ends that were given; unchanged where none were."""
     spacing: Spacing = answers.steps or "thirds"
     isos, times = ladder.iso, ladder.shutter_s
     low, high = answers.iso_low or isos[0], answers.iso_high or isos[-1]

@@ -167,7 +167,7 @@ def _crop(facts: FileFacts, native: float | None) -> float:
 
 
 def _modes(lens: FoundLens, notes: list[str]) -> list[FoundMode]:
-    """Its pixel counts, the one most used first; edited files and other aspects told apart."""
+    """Its pixel counts, the one most used first; edited files and other aspects kept apart."""
     whole = [file for file in lens.files if file.long_px and file.short_px]
     for facts in lens.files:
         if facts not in whole:

@@ -89,7 +89,7 @@ def _raw(files: list[FileFacts], place: str, origins: Origins) -> RawProfile | N
 
 
 def _pitch(found: FoundMode, optics: tuple[float, float], *, place: str, origins: Origins) -> Pitch:
-    """Told by a file's focal plane where one does, else by both focal lengths."""
+    """From a file's focal plane where it has one, else by both focal lengths."""
     values = [
         file.pitch_um
         for file in found.files

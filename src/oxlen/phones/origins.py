@@ -26,7 +26,7 @@ class Origins:
         self.note(path, "assumed", plus_minus)
 
     def typed(self, path: str) -> None:
-        """A figure the photographer said."""
+        """A figure the photographer gave."""
         self.note(path, "typed", None)
 
     def note(self, path: str, origin: Origin, plus_minus: float | None) -> None:

@@ -1,4 +1,4 @@
-"""What a picture's pixels take in memory, known from its header before any of it is taken."""
+"""What a picture's pixels need in memory, known from its header before any is used."""
 
 from __future__ import annotations
 

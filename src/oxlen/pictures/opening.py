@@ -248,7 +248,7 @@ def _picture(
 
 
 class _Unreadable:
-    """Stands where pixels would: any use of it says why there are none."""
+    """In place of pixels: any use of it reports why there are none."""
 
     def __init__(self, error: PixelsUnreadable) -> None:
         self._error = error

@@ -1,4 +1,4 @@
-"""Tags of raw files that Pillow has no name for, and those that stand beside the raw pixels."""
+"""Tags of raw files that Pillow has no name for, and those that are beside the raw pixels."""
 
 from __future__ import annotations
 
@@ -17,4 +17,4 @@ OF_RAW_PIXELS = (
     Base.ActiveArea,
     Base.BaselineExposure,
 )
-"""Where the raw pixels have a directory of their own, these may stand in it alone. [DNG1_7]"""
+"""Where the raw pixels have a directory of their own, these may be in it alone. [DNG1_7]"""

@@ -50,7 +50,7 @@ class PictureReading:
         return "measured" if self.file.kind == "raw" else "indicative"
 
     def ev100_of(self, stops_from_mid: float) -> float | None:
-        """EV100 of a tone that lies so many stops from mid in this file."""
+        """EV100 of a tone that is so many stops from mid in this file."""
         if self.settings is None:
             return None
         return self.settings.ev100 + stops_from_mid + self.meter_offset_stops

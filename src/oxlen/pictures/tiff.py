@@ -82,7 +82,7 @@ class TiffFileReader:
                 page = self._tiff.pages[index]
                 yield page
                 yield from self._children(page)
-            except Exception:  # a broken chain ends the walk; what was read stands
+            except Exception:  # a broken chain ends the walk; what was read is kept
                 return
 
     def _children(self, page: Any) -> Iterator[Any]:
@@ -111,7 +111,7 @@ class TiffFileReader:
         return found
 
     def _beside_raw(self) -> dict[int, Any]:
-        """Tags that stand in the directory of the raw pixels."""
+        """Tags that are in the directory of the raw pixels."""
         tags = (tag for tag in self.main_directory.tags if tag.code in OF_RAW_PIXELS)
         return {tag.code: _plain_value(tag) for tag in tags if tag.count < 10_000}
 
@@ -238,7 +238,7 @@ def _tag(page: Any, code: int) -> Any:
 def _plain_value(tag: Any) -> Any:
     try:
         value = tag.value
-    except Exception:  # a value that lies outside the file or has no sense
+    except Exception:  # a value that is outside the file or has no sense
         return None
     return int(value) if hasattr(value, "value") and isinstance(value, int) else value
 
@@ -249,7 +249,7 @@ def _is_reduced(page: Any) -> bool:
 
 
 def _check_uncompressed_length(page: Any, stored_bytes: int, name: str) -> None:
-    """Uncompressed pixels must be there in full: the counts may lie as well as the offsets."""
+    """Uncompressed pixels must be there in full: the counts may be wrong as well as the offsets."""
     if int(page.compression) != 1:
         return
     bits = int(np.max(np.atleast_1d(page.bitspersample or 8)))

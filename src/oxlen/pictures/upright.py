@@ -46,7 +46,7 @@ ARRAY_TURNS: Mapping[int, Callable[[NDArray[Any]], NDArray[Any]]] = {
 
 
 def stored_spot(spot: Spot, orientation: int) -> Spot:
-    """A spot of the upright picture as it lies on the stored pixels."""
+    """A spot of the upright picture as it is on the stored pixels."""
     x, y = TO_STORED[orientation](spot.x, spot.y)
     return replace(spot, x=x, y=y)
 

@@ -88,7 +88,7 @@ def dry_run(
     *,
     request: FrameRequest,
 ) -> PredictedFrame:
-    """Predict a frame. BadInput when there is neither scene nor metered picture to go by."""
+    """Predict a frame. BadInput when there is neither scene nor metered picture to start from."""
     light, decision = cache.decided(body, find_phone(body.phone))
     frame, source = taken(body, light, decision, request=request, cache=cache)
     balance = balance_of(frame, source)

@@ -70,7 +70,7 @@ def files_compared(
     *,
     request: ViewRequest,
 ) -> FilesCompared:
-    """Each file as it would be. BadInput without a scene or a metered picture to go by."""
+    """Each file as it would be. BadInput without a scene or a metered picture to start from."""
     light, decision = cache.decided(body, find_phone(body.phone))
     brief, files, label, output_px = decision.brief, [], "", 0
     for rendition in renditions(brief):

@@ -26,7 +26,7 @@ def drawing_jpeg(
     picture: tuple[Path, str] | None,
     file_px: int,
 ) -> bytes:
-    """The planned drawing over its ground: the sheet’s picture at the ground’s level, else plain.
+    """The planned drawing over its background: the sheet’s picture at its level, else plain.
 
     `file_px` is the width of the phone’s own frame.
     """
@@ -51,7 +51,7 @@ def drawing_jpeg(
 
 
 def _ground(picture: tuple[Path, str] | None) -> np.ndarray[tuple[int, ...], np.dtype[np.float32]]:
-    """What lies behind, its brightest at 1 (h, w, 3)."""
+    """The background, its brightest at 1 (h, w, 3)."""
     if picture is None:
         return np.ones((HIGH_PX, WIDE_PX, 3), dtype=np.float32)
     with open_picture(*picture) as opened:

@@ -60,7 +60,7 @@ class Doorplate:
 
 
 class NetworkDoor:
-    """Lets paired devices through to the app, others to pages and pairing alone."""
+    """Gives paired devices the app, others pages and pairing alone."""
 
     def __init__(
         self,
@@ -145,7 +145,7 @@ def check_allowed(device: Device | None, path: str) -> None:
         raise NotPaired(UNPAIRED)
     if not device.is_confirmed:
         raise NotConfirmed(UNCONFIRMED)
-    # A route's pattern lets a line end follow it; nothing of Oxlen's has one in its address.
+    # A route's pattern accepts a line end after it; nothing of Oxlen's has one in its address.
     if path.startswith(SCHEMA) or not path.isprintable():
         raise NotAllowed(NOT_FROM_A_PHONE)
 

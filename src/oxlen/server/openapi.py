@@ -21,7 +21,7 @@ REFERENCE = {"$ref": f"#/components/responses/{REFUSED}"}
 
 
 def describe(app: FastAPI) -> dict[str, Any]:
-    """The description of an app: one response stands for every refusal, and names are not titled.
+    """The description of an app: one response describes every refusal, and names are not titled.
 
     A field's title is its name again; FastAPI writes both.
     """

@@ -30,7 +30,7 @@ def night_place(body: PlaceBody, wanted: Wanted | None = None) -> NightPlace:
 
 
 def place_of(connection: sqlite3.Connection, entry: Outing) -> PlaceBody:
-    """The place an outing hangs on, else its own position; BadInput where it has neither."""
+    """The place of an outing, else its own position; BadInput where it has neither."""
     if entry.place_id is not None:
         return PlaceBody.model_validate_json(kept_place(connection, entry.place_id).body)
     if entry.latitude_deg is None or entry.longitude_deg is None:

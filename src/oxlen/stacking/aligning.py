@@ -1,4 +1,4 @@
-"""Which frame the others are laid on, and where each of them lies."""
+"""Which frame the others are aligned with, and where each of them is."""
 
 from __future__ import annotations
 
@@ -76,7 +76,7 @@ def spread(frames: Sequence[FrameFile], most: int) -> list[FrameFile]:
 def lay_by_features(
     frames: Sequence[FrameFile], reference: FrameFile, kept: Kept
 ) -> Iterator[float]:
-    """Lay each frame on the reference by what both show; tells the share done."""
+    """Align each frame with the reference by what both show; reports the share done."""
     base = base_of(_light(reference))
 
     def lay(file: FrameFile) -> FrameLaid | str:
@@ -99,7 +99,7 @@ def lay_by_features(
 
 
 def lay_on_stars(frames: Sequence[FrameFile], reference: FrameFile, kept: Kept) -> Iterator[float]:
-    """Lay each frame's sky on the reference's; tells the share done.
+    """Align each frame's sky with the reference's; reports the share done.
 
     From the reference forth and back, as the sky turns a little more with each frame; the lens is
     then fitted by those that turned most, and every frame's turn by that lens.

@@ -28,8 +28,8 @@ class StackAsk:
     """How frames are stacked. `mixed`: each may have settings of its own, on purpose.
 
     Below a `horizon`, places in shares of the upright frame, the foreground stays where it is
-    while the sky is laid on its stars. `dark` names the file that was taken with the lens covered.
-    With `close_gaps` star trails, the lighter of each place kept as frames lie, go on through
+    while the sky is aligned with its stars. `dark` names the file with the lens covered.
+    With `close_gaps` star trails, the lighter of each place kept where frames are, go on through
     pauses. `land` names files of the foreground alone: their mean takes the place of the others
     under the horizon, lifted by `land_lift_stops`.
     """
@@ -73,7 +73,7 @@ class StackDone:
     """What came of a set: how many frames are in it, what was left out, and what it amounts to.
 
     `path` is the result, `width` and `height` its size as people see it. `land_moved_px` is how far
-    frames of the foreground lay off those of the sky, `land_sky_share` how much just below the
+    frames of the foreground were off those of the sky, `land_sky_share` how much just below the
     line is as light as the sky.
     """
 
@@ -100,7 +100,7 @@ ProgressReport = Callable[[Progress], None]
 
 
 class Stopped(Exception):
-    """The one who asked has let it go; what was kept of it can be taken up again."""
+    """The one who asked has stopped it; what was kept of it can be taken up again."""
 
 
 def words_of(asked: StackAsk) -> str:

@@ -100,7 +100,7 @@ def _take_in(
 def _go_on(
     sums: Gathered, frame: WholeFrame, gaps: Sequence[PlaceMap], *, begin: int, work: Work
 ) -> None:
-    """Take the stars of a frame in once more with its sky turned on; land and grain stay out."""
+    """Add a frame's stars once more with its sky turned on, without foreground and grain."""
     whole = frame.levels(0, sums.shape[0])
     floor = star_floor(whole)
     for turned_on in gaps:
@@ -112,7 +112,7 @@ def _go_on(
 
 
 def _all(sums: Gathered, first: int, last: int) -> NDArray[np.bool_] | None:
-    """Every place is held, said only where places are counted."""
+    """Every place is held, stated only where places are counted."""
     return None if sums.counts is None else np.ones((last - first, sums.shape[1]), dtype=bool)
 
 

@@ -21,7 +21,7 @@ MOST_COPIES = 8
 
 
 def gap_maps(frames: Sequence[FrameFile]) -> tuple[PlaceMap, ...]:
-    """Where each pixel lies in a frame whose sky is turned on, as far as the pause after it lasts.
+    """Where each pixel is in a frame whose sky is turned on, as far as the pause after it lasts.
 
     Each frame laid over itself so turned carries its trails through the pause. Empty where there
     is no pause. BadInput where frames do not tell their times, or show too few stars.

@@ -55,7 +55,7 @@ class StackProgress:
 
 
 def stack_folder(library: Library, stack_id: int) -> Path:
-    """Where the files of a set lie."""
+    """Where the files of a stack are."""
     return library.folder / STACKS / str(stack_id)
 
 
@@ -88,7 +88,7 @@ def note_facts(folder: Path) -> None:
 
 
 def _keep(library: Library, stack_id: int, source: Path, *, sha256: str, move: bool) -> None:
-    """Put a file among the frames of a set: moved, or beside where it lies already."""
+    """Put a file among the frames of a stack: moved, or beside where it is already."""
     target = library.frame_path(stack_id, sha256)
     if target.exists():
         return
@@ -109,7 +109,7 @@ def progress_of(library: Library, stack_id: int) -> StackProgress | None:
 
 
 def preview_path(library: Library, stack_id: int) -> Path:
-    """Where the growing look at a set lies."""
+    """Where the growing look at a stack is."""
     return stack_folder(library, stack_id) / WORK / PREVIEW
 
 

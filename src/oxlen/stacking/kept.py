@@ -18,7 +18,7 @@ STATE, SUMS, SPOOL = "state.json", "sums.npy", "frames.spool"
 
 @dataclass
 class Kept:
-    """How far a set has come: its reference, where frames lie on it, and what is gathered.
+    """How far a stack has come: its reference, how frames align with it, and what is gathered.
 
     `done` are names of frames gathered by now, `row` the rows stacked after that.
     """

@@ -1,4 +1,4 @@
-"""Land from frames of its own, blended under a sky that was stacked."""
+"""Foreground from frames of its own, blended under a sky that was stacked."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def split_files(
 ) -> tuple[list[Named], Path | None, list[Named]]:
     """The frames to be stacked, the dark frame, and those of the foreground.
 
-    BadInput where a file that is named is not there, or land is to be blended without a horizon.
+    BadInput where a named file is missing, or a foreground is to be blended without a horizon.
     """
     for name, what in (
         (asked.dark, "the dark frame"),
@@ -51,17 +51,17 @@ def split_files(
 
 
 def drawn_land(asked: StackAsk, frame: FrameFile) -> Levels:
-    """How much of each pixel, as stored, lies below the line that was drawn."""
+    """How much of each pixel, as stored, is below the line that was drawn."""
     weight = ground_weight(asked.horizon, upright_size(*frame.kind.size, 1))
     return upright_array(weight, UNTURNED.get(frame.orientation, frame.orientation))
 
 
 @dataclass(frozen=True)
 class OwnLand:
-    """Frames foreground, how much of each pixel of the reference it is, and how they lie on it.
+    """Frames foreground, how much of each pixel of the reference it is, and how they align with it.
 
-    `laid` is None where they lie as the reference does, or nothing tells how. `sky_share` is how
-    much of what lies just below the line is as light as the sky.
+    `laid` is None where they align with the reference already, or nothing shows how.
+    `sky_share` is how much of what is just below the line is as light as the sky.
     """
 
     frames: Sequence[Named]
@@ -76,7 +76,7 @@ class OwnLand:
 
 
 def own_land(drawn: Levels, frames: Sequence[Named], reference: Levels) -> OwnLand:
-    """Land by its own frames: what stands up over the line too, laid on the reference's skyline.
+    """Foreground by its own frames, what rises above the line too, on the reference's skyline.
 
     `reference` is the luminance of the sky's frame. BadInput where sizes differ.
     """
@@ -92,9 +92,9 @@ def own_land(drawn: Levels, frames: Sequence[Named], reference: Levels) -> OwnLa
 
 
 def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) -> Levels:
-    """The sky's levels (h, w, 3) with the mean foreground's frames where land is, in place.
+    """The sky's levels (h, w, 3) with the mean foreground's frames where foreground is, in place.
 
-    Along its edge land is taken without the light of its own sky, which would draw a bright rim.
+    Along its edge it is used without the light of its own sky, which would draw a bright rim.
     """
     weight = land.weight
     rows = np.flatnonzero(weight.max(axis=1) > 0)

@@ -1,4 +1,4 @@
-"""Frames moved onto the reference: where each place of it lies in a frame, and its levels there."""
+"""Frames moved onto the reference: where each place of it is in a frame, and its levels there."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ GRID_PX = 16
 
 
 class Placed(Protocol):
-    """Tells where places (n, 2) of the reference lie in a frame."""
+    """Gives where places (n, 2) of the reference are in a frame."""
 
     def places(self, places: NDArray[np.float64]) -> NDArray[np.float64]:
         """Places (n, 2) in the frame, in pixels."""
@@ -34,7 +34,7 @@ class Moved:
 
 @dataclass(frozen=True)
 class PlaceMap:
-    """Where each pixel of the reference lies in a frame, on a grid: (rows, columns, 2)."""
+    """Where each pixel of the reference is in a frame, on a grid: (rows, columns, 2)."""
 
     grid: NDArray[np.float64]
     size: tuple[int, int]
@@ -82,7 +82,7 @@ def with_land(
     weight = land[first : first + len(still)]
     share = weight if still.ndim == 2 else weight[..., None]
     mixed = share * still + (1 - share) * moved.levels
-    # What lies past the frame's edge in the sky is land that is held all the same.
+    # What is past the frame's edge in the sky is foreground that is kept all the same.
     held = moved.held | (weight > HALF)
     return Moved(np.asarray(np.rint(mixed), dtype=np.uint16), held)
 

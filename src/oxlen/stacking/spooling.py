@@ -65,7 +65,7 @@ class Spool:
             )
 
     def put(self, place: int, values: NDArray[Any]) -> None:
-        """Lay a frame down at its place among the frames."""
+        """Put a frame at its place among the frames."""
         with self._open(os.O_RDWR | os.O_CREAT) as number:
             for first in self._firsts:
                 rows = np.ascontiguousarray(values[first : first + self._rows], dtype=self.kind)
@@ -116,7 +116,7 @@ def band_together(
 ) -> NDArray[np.float64]:
     """Levels (rows, ...) of all frames' rows (frames, rows, ...), a part of them at a time.
 
-    Where a frame holds nothing, the reference stands in for it.
+    Where a frame holds nothing, the reference replaces it.
     """
     flat = band.reshape(band.shape[0], -1)
     result = np.empty(flat.shape[1])

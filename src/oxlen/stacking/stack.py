@@ -96,7 +96,7 @@ def _done(work: Work) -> StackDone:
 
 
 def _lay(work: Work) -> None:
-    """Choose the reference and lay the others on it, unless that was done before."""
+    """Choose the reference and align the others with it, unless that was done before."""
     kept, by_stars = work.kept, work.asked.align == "stars"
     if kept.reference is None:
         kept.reference = reference_of(work.frames, work.at_hand, by_stars=by_stars).name

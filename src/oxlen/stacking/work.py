@@ -50,7 +50,7 @@ class Work:
 
     @property
     def reference(self) -> FrameFile:
-        """The frame that the others are laid on."""
+        """The frame that the others are aligned with."""
         return next(frame for frame in self.frames if frame.name == self.kept.reference)
 
     @property
@@ -76,7 +76,7 @@ class Work:
 
     @cached_property
     def land(self) -> NDArray[np.float32] | None:
-        """How much of each stored pixel is land that stays; None where all of it is moved."""
+        """How much of each stored pixel is foreground that stays; None where all of it is moved."""
         if self.own_land is not None:
             return self.own_land.weight
         stays = self.asked.align == "stars" or self.closes_gaps
@@ -162,12 +162,12 @@ class Reader:
         asked = self.work.asked
         if asked.mixed or file.name == self.work.kept.reference:
             return None
-        # Stars that draw trails lie elsewhere in each frame: no tripod was knocked.
+        # Stars that draw trails are elsewhere in each frame: no tripod was knocked.
         moved = asked.align != "none" or self.work.closes_gaps
         return look_misfit(small_look(frame), self.look, asked.combine, aligned=moved)
 
     def map_of(self, file: FrameFile, frame: WholeFrame) -> PlaceMap | None:
-        """Where the reference's pixels lie in a frame; None where they are the same."""
+        """Where the reference's pixels are in a frame; None where they are the same."""
         placed = self.work.kept.placed.get(file.name)
         height, width = frame.values.shape[:2]
         return None if placed is None else place_map(placed, (width, height))

@@ -162,7 +162,7 @@ def _settings_tags(frames: Sequence[FrameFile]) -> list[Tag]:
 
 
 def _colour_tags(tags: Mapping[int, Any]) -> list[Tag]:
-    """What tells a DNG's colours: matrices, their lights, the neutral, and where mid lies."""
+    """What defines a DNG's colours: matrices, their lights, the neutral, and where mid is."""
     found: list[Tag] = []
     for tag in (Base.Make, Base.Model, Base.UniqueCameraModel):
         if tags.get(tag):

@@ -51,6 +51,6 @@ def bundle(connection: sqlite3.Connection, bundle_id: int) -> KeptBundle:
 
 
 def delete_bundle(connection: sqlite3.Connection, bundle_id: int) -> None:
-    """Let a saved slip go."""
+    """Delete a saved slip."""
     bundle(connection, bundle_id)
     connection.execute("DELETE FROM bundle WHERE id = ?", (bundle_id,))

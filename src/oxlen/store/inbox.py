@@ -31,7 +31,7 @@ class InboxEntry:
 def add_to_inbox(
     connection: sqlite3.Connection, sha256: str, *, mark: str | None, now: str
 ) -> int | None:
-    """Put a kept picture into the inbox; None where it lies there already, or was sent before."""
+    """Put a kept picture into the inbox; None where it is there already, or was sent before."""
     cursor = connection.execute(
         "INSERT INTO inbox (sha256, mark, added_at) SELECT ?, ?, ?"
         " WHERE NOT EXISTS (SELECT 1 FROM inbox WHERE sha256 = ?1 OR raw_sha256 = ?1)"
@@ -58,7 +58,7 @@ def inbox_entry(connection: sqlite3.Connection, entry_id: int) -> InboxEntry:
 def pair_in_inbox(
     connection: sqlite3.Connection, entry_id: int, *, sha256: str, raw_sha256: str
 ) -> None:
-    """Make an entry stand for both files of one shot; the other's own entry goes."""
+    """Make an entry represent both files of one shot; the other's own entry goes."""
     connection.execute(
         "DELETE FROM inbox WHERE id <> ? AND sha256 IN (?, ?)", (entry_id, sha256, raw_sha256)
     )

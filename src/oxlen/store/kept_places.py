@@ -49,7 +49,7 @@ def kept_places(connection: sqlite3.Connection) -> list[KeptPlace]:
 
 
 def drop_place(connection: sqlite3.Connection, place_id: int) -> None:
-    """Let a place go; outings keep its name and position. NotFound when there is none."""
+    """Delete a place; outings keep its name and position. NotFound when there is none."""
     kept_place(connection, place_id)
     connection.execute("DELETE FROM place WHERE id = ?", (place_id,))
 

@@ -58,8 +58,8 @@ class Library:
     def writer(self) -> Iterator[sqlite3.Connection]:
         """A transaction: all that is done in it is kept, or none.
 
-        Writers of one process wait in turn. SQLite lets whoever happens to look at the right moment
-        write next, and on a slow disk the others would be refused.
+        Writers of one process wait in turn. SQLite favours whoever looks at the right
+        moment, and on a slow disk the others would be refused.
         """
         with _turn(self.database):
             connection = connect(self.database)
@@ -83,7 +83,7 @@ class Library:
             connection.close()
 
     def picture_path(self, sha256: str) -> Path:
-        """Where a picture of that content lies."""
+        """Where a picture of that content is."""
         return self.folder / PICTURES / sha256[:2] / sha256
 
     def frame_path(self, stack_id: int, sha256: str) -> Path:
@@ -91,7 +91,7 @@ class Library:
         return self.folder / STACKS / str(stack_id) / FRAMES / sha256
 
     def preview_path(self, sha256: str) -> Path:
-        """Where the preview of a picture lies."""
+        """Where the preview of a picture is."""
         return self.folder / PREVIEWS / f"{sha256}.jpg"
 
     def incoming_path(self) -> Path:
@@ -110,7 +110,7 @@ class Library:
             path.unlink(missing_ok=True)
 
     def keep_picture(self, incoming: Path, sha256: str) -> Path:
-        """Move an incoming file to its place, durably; an equal picture already there stands."""
+        """Move an incoming file to its place, durably; an equal picture already there is kept."""
         target = self.picture_path(sha256)
         target.parent.mkdir(parents=True, exist_ok=True)
         with incoming.open("rb") as file:

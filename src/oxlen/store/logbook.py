@@ -33,7 +33,7 @@ ORDER BY {column} {way}, take.id {way}
 
 @dataclass(frozen=True)
 class _Order:
-    """A column to sort by, which way, what lies after a place in it, and the index that has all."""
+    """A column to sort by, its direction, what comes after a place in it, and the index used."""
 
     column: str
     way: str

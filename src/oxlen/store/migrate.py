@@ -61,7 +61,7 @@ def check_not_older(connection: sqlite3.Connection) -> None:
 
 
 def _statements(sql: str) -> Iterator[str]:
-    """Whole statements of a script, told apart by SQLite itself."""
+    """Whole statements of a script, separated by SQLite itself."""
     pending = ""
     for line in sql.splitlines(keepends=True):
         pending += line

@@ -40,7 +40,7 @@ WHERE id = :id
 
 @dataclass(frozen=True)
 class Outing:
-    """One outing; `deleted_at` is set while it lies in the bin.
+    """One outing; `deleted_at` is set while it is in the bin.
 
     Position, date (YYYY-MM-DD) and time zone (a name of the IANA database) may be unknown. `uid`
     names it in every Oxlen it is carried to.

@@ -1,4 +1,4 @@
-"""Names of what lies in a folder of data."""
+"""Names of what is in a folder of data."""
 
 DATABASE = "oxlen.db"
 PICTURES = "pictures"

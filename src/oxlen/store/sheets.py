@@ -26,7 +26,7 @@ JOIN sheet_revision AS revision
 
 @dataclass(frozen=True)
 class Sheet:
-    """A sheet as it stands; `body` is JSON text, `label` says what the last edit did.
+    """A sheet as it is now; `body` is JSON text, `label` names what the last edit did.
 
     `uid` names it in every Oxlen it is carried to.
     """

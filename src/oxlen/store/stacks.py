@@ -144,7 +144,7 @@ def end_stack(connection: sqlite3.Connection, stack_id: int, *, result: str, sha
 
 
 def delete_stack(connection: sqlite3.Connection, stack_id: int) -> None:
-    """Let a set go; its result stays where it is."""
+    """Delete a stack; its result stays where it is."""
     connection.execute("DELETE FROM stack WHERE id = ?", (stack_id,))
 
 

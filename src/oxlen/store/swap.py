@@ -1,6 +1,6 @@
 """Putting a restored library in place: one rename decides, and the rest is made good later.
 
-The restored data lie whole and verified in a folder of their own. Then a note is renamed into
+The restored data are whole and verified in a folder of their own. Then a note is renamed into
 place that says what goes where: before that moment the old library counts, after it the new one.
 Whoever opens the library next finishes what the note says, however often that is interrupted.
 """

@@ -112,7 +112,7 @@ def pair_raw(
 def pair_files(
     connection: sqlite3.Connection, take_id: int, *, processed_sha256: str, raw_sha256: str
 ) -> None:
-    """Make a take stand for both files of one shot."""
+    """Make a take represent both files of one shot."""
     connection.execute(
         "UPDATE take SET sha256 = ?, raw_sha256 = ? WHERE id = ?",
         (processed_sha256, raw_sha256, take_id),
@@ -150,7 +150,7 @@ def takes_with_picture(connection: sqlite3.Connection, sha256: str) -> list[Take
 
 @dataclass(frozen=True)
 class Judgement:
-    """What becomes of a take, as far as it is said; None stays as it is."""
+    """What changes of a take; None leaves it."""
 
     state: TakeState | None = None
     note: str | None = None

@@ -1,4 +1,4 @@
-"""A take laid on the picture it was planned by, and its spots there."""
+"""A take aligned with the picture it was planned by, and its spots there."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ NO_REFERENCE = "Without the planning picture, blur is judged from the take alone
 
 @dataclass(frozen=True)
 class Laid:
-    """How a take lies on the picture it was planned by, and what that one holds.
+    """How a take aligns with the picture it was planned by, and what that one shows.
 
     `base` is its luminance, `mid_stops` what to add to the log2 of that for stops from mid, `tones`
     the spots' in it, `ev100_set` what it was exposed for; `where` None where the take could not be
@@ -51,7 +51,7 @@ class Laid:
     note: str = ""
 
     def moved(self, spot: Spot) -> Spot:
-        """A spot of the reference where it lies in the take; kept within it."""
+        """A spot of the reference where it is in the take; kept within it."""
         if self.where is None:
             return spot
         x, y = self.where.place(spot.x, spot.y)
@@ -87,7 +87,7 @@ class Laid:
 def laid(
     light: Floats, small: Floats, reference: tuple[Path, str] | None, *, spots: Sequence[Spot]
 ) -> Laid:
-    """A take's luminance (h, w), whole and shrunk, laid on a reference that may be unreadable."""
+    """A take's luminance (h, w), whole and shrunk, aligned with a reference, if readable."""
     if reference is None:
         return Laid(note=NO_REFERENCE)
     try:

@@ -112,7 +112,7 @@ def next_slip(before: Plan, after: Plan) -> NextSlip:
 def next_along(plan: PlanFile, change: Change) -> NextSlip:
     """The slip after a change, by the plan's own limits: for one that comes without its phone.
 
-    For other light the shutter follows as far as its limits let it, then ISO, in thirds of a stop.
+    For other light the shutter follows as far as its limits allow, then ISO, in thirds of a stop.
     """
     slip = plan.slip
     if slip is None:

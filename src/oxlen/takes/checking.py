@@ -31,7 +31,7 @@ PLAINLY_WHITE = 0.15
 
 @dataclass(frozen=True)
 class CheckedFile:
-    """What came of it, with the spots where they lie in the take.
+    """What came of it, with the spots where they are in the take.
 
     `file_scale` is how many pixels of the phone's own file one of the take's is.
     """
@@ -142,7 +142,7 @@ def _whole_frame(
 
 
 def _unjudged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> Iterator[str]:
-    """What could not be judged, and why: nothing measured is nothing said."""
+    """What could not be judged, and why: what is not measured is not judged."""
     reported = [
         spot for spot in seen.spots if max(spot.clipped_share, spot.blocked_share) <= LOST_SHARE
     ]

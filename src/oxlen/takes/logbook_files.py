@@ -124,7 +124,7 @@ def take_in_logbook(
 ) -> Taken:
     """Import what another logbook, or another program's sidecars, say of pictures kept here.
 
-    Nothing is added: what is said of a picture is put to its takes. BadInput for what is neither;
+    Nothing is added: facts of a picture are added to its takes. BadInput for what is neither;
     what came before a broken entry is kept. `tell` hears how much of all is done.
     """
     done = Taken()
@@ -151,7 +151,7 @@ def _judge(connection: sqlite3.Connection, judged: tuple[str, Judgement], done: 
 
 
 def _says_nothing_new(judgement: Judgement, shot: Take) -> bool:
-    """Whether all that is said is so already, but for what a sidecar cannot carry."""
+    """Whether every stated fact is so already, but for what a sidecar cannot carry."""
     if judgement.keywords is not None and _words(in_xml(shot.keywords)) != _words(
         judgement.keywords
     ):
@@ -165,7 +165,7 @@ def _says_nothing_new(judgement: Judgement, shot: Take) -> bool:
 
 
 Judged = tuple[tuple[int, int], tuple[str, Judgement]]
-"""How much of all was read by then, and what is said of the picture with that content."""
+"""How much of all was read by then, and the facts about the picture with that content."""
 
 
 def _judgements(source: Path) -> Iterator[Judged]:

@@ -54,7 +54,7 @@ def _no_progress(_done: int, _whole: int) -> None:
 
 @dataclass
 class TakenIn:
-    """What came of an outing file: what is new, what was changed, and what had to be said."""
+    """What came of an outing file: what is new, what was changed, and the notes."""
 
     outing_id: int = 0
     new_outing: bool = False

@@ -15,7 +15,7 @@ class PlannedTake:
     """What a take is compared with: slip, spots with their places, and what is expected of the
     hand.
 
-    `spots` and `planned` go by name; the first spot is the one that matters most. `hand_px` counts
+    `spots` and `planned` are by name; the first spot is the one that matters most. `hand_px` counts
     in pixels of a file `frame_px` wide, of the take's own where that is None. Blur is looked for
     at `sharp_at`, else at the first spot; a cast at `neutral`. `white_share` of the frame was to
     clip, and the first spot to be as clean as `snr` a pixel; `is_firm` says that nobody held

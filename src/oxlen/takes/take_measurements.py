@@ -35,7 +35,7 @@ Floats = NDArray[np.float32]
 class Look:
     """What was measured in a take, besides its tones.
 
-    `cut_off` names what lies across the frame's edge, `white_at` are places (shares of the sides)
+    `cut_off` names what is across the frame's edge, `white_at` are places (shares of the sides)
     that clipped; `planned_sky` is the sky of the picture planned by.
     """
 
@@ -92,7 +92,7 @@ def _blur(light: Floats, on: Laid, plan: PlannedTake, *, scale: float) -> BlurCa
     if found is None:
         return _blur_by_itself(light)
     is_lone = found is not None and found.kind == "defocus" and found.shared < SHARED
-    # A place that nobody focused on may lie before or behind what is sharp, as it was planned.
+    # A place that nobody focused on may be before or behind what is sharp, as it was planned.
     return None if is_lone and plan.focuses_elsewhere else found
 
 

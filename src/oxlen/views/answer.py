@@ -80,7 +80,7 @@ class CautionView(BaseModel):
 
 
 class Answer(BaseModel):
-    """All that follows from a sheet; `plan` is None when there is no light to go by.
+    """All that follows from a sheet; `plan` is None when there is no light to use.
 
     `phone_note` says where a picture came from a phone that is not in the kit. `trades` and
     `lenses` go with those of the plan, by id.
@@ -209,7 +209,7 @@ def _recheck(brief: Brief, light: SheetLight, today: date | None) -> str:
 def slip_lines(decision: Plan, by_hand: StepsByHand | None = None) -> list[SlipLine]:
     """The slip as lines in dialling order, each with the one reason that decided it.
 
-    Steps chosen by hand stand on the lines of what the map moves.
+    Steps chosen by hand are on the lines of what the map moves.
     """
     chosen = {} if by_hand is None else _chosen_labels(decision, by_hand)
     shown_by = instruments()

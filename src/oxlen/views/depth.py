@@ -80,7 +80,7 @@ class SmallThing(BaseModel):
 
 
 class DepthStrip(BaseModel):
-    """Everything the strip draws; near and far of the band in dioptres, null while unknown."""
+    """Everything the strip draws; near and far in dioptres, null while unknown."""
 
     lens_id: str
     lens_name: str

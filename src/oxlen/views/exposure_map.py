@@ -29,7 +29,7 @@ CONTOUR_STOPS = np.arange(-9.0, 3.01, 0.5)
 
 
 class ShutterStep(BaseModel):
-    """A shutter step, how it is said, and the blur it gives whatever the ISO."""
+    """A shutter step, its words, and the blur it gives whatever the ISO."""
 
     value_s: float
     label: str

@@ -1,4 +1,4 @@
-"""Fields that can be edited: what each ask takes, and what stands behind each limit of a sheet."""
+"""Fields that can be edited: what each ask takes, and the fields behind each limit of a sheet."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ class Choice(BaseModel):
 
 
 class EditableField(BaseModel):
-    """A field of the sheet: where it lies in the body, what it holds, how it may be changed.
+    """A field of the sheet: where it is in the body, what it holds, how it may be changed.
 
     `path` are keys and indices from the body down. With `choices` it is one of them; `default` is
     what it begins with on a new sheet, or in a new entry of a list; `usual` what a field that was

@@ -91,7 +91,7 @@ def changed_light(
     *,
     decided: Solution | None = None,
 ) -> ChangedLight:
-    """What a brief comes to in light that is so many stops stronger; its cost beside `as_read`.
+    """The result of a brief in light that is so many stops stronger; its cost beside `as_read`.
 
     `decided` is its solution in that light, where it is known already.
     """

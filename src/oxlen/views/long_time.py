@@ -204,7 +204,7 @@ def _raised(brief: Brief, stops: float) -> str:
 
 
 def _backdrop(decided: Plan, time_s: float) -> float | None:
-    """Where the ground of a drawing lands after a time, at the lowest ISO."""
+    """Where the background of a drawing lands after a time, at the lowest ISO."""
     brief = decided.brief
     ambient = [reading.ev100 for reading in brief.readings]
     if not ambient:

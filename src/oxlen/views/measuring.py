@@ -1,4 +1,4 @@
-"""Guided measurements as the screen shows them: pictures read so far, and what they come to."""
+"""Guided measurements as the screen shows them: pictures read so far, and their results."""
 
 from __future__ import annotations
 
@@ -75,7 +75,7 @@ class MeasuringView:
 def measuring_view(
     kept: KeptMeasurement, samples: Sequence[KeptSample], profile: PhoneProfile
 ) -> MeasuringView:
-    """A measurement as it stands."""
+    """A measurement as it is now."""
     kind = measurement(kept.kind)
     pictures = [
         ReadPicture(sample.id, sample.name, _read_words(kind, sample.sample)) for sample in samples

@@ -49,7 +49,7 @@ class ClashView(BaseModel):
 
 
 class MergedView(BaseModel):
-    """Both edits in one body; where they clash it holds theirs, or mine where that was said.
+    """Both edits in one body; where they clash it holds theirs, or mine where that was chosen.
 
     `version` is the one of the sheet that mine is merged with.
     """

@@ -23,7 +23,7 @@ def trade_patch(trade: Trade, before: Brief) -> Patch:
 
 
 def changes(before: Brief, after: Brief) -> Patch:
-    """The fields of a sheet's body that stand for what differs between two briefs of it."""
+    """The fields of a sheet's body for what differs between two briefs of it."""
     patch: Patch = {ask.name: plain(after[ask]) for ask in all_asks() if after[ask] != before[ask]}
     if after.light_shift_stops != before.light_shift_stops:
         patch[LIGHT_SHIFT] = round(after.light_shift_stops, 2)

@@ -1,4 +1,4 @@
-"""Sheets proposed for what lies in the inbox, from the outings used last."""
+"""Sheets proposed for what is in the inbox, from the outings used last."""
 
 from __future__ import annotations
 
@@ -126,7 +126,7 @@ def _candidate(
     try:
         body = read_sheet(kept.body)
         facts = _facts(kept, body, profile=find_phone(body.phone), cache=cache)
-    except OxlenError:  # one that cannot be decided takes in nothing by itself
+    except OxlenError:  # one that cannot be decided imports nothing by itself
         return
     yield Candidate(facts, body.title)
 

@@ -1,4 +1,4 @@
-"""A sheet as it stands in a list."""
+"""A sheet as a list shows it."""
 
 from __future__ import annotations
 

@@ -12,7 +12,7 @@ from oxlen.core.decisions.solver.tones import wanted_of
 from oxlen.metering.light import LightReading
 
 LOWEST_STOPS, HIGHEST_STOPS = -7.0, 4.5
-"""Ends of the rail, in stops from mid: what lies beyond is shown at the end."""
+"""Ends of the rail, in stops from mid: what is beyond is shown at the end."""
 WHITE_STOPS = 2.5
 """Where the ramp of greys reaches white: clipping of a usual processed file."""
 LONGEST_NAME = 26

@@ -123,7 +123,7 @@ def _slip(profile: PhoneProfile, brief: dict[str, Any]) -> tuple[float, float]:
 
 
 def _apart(a: tuple[float, float], b: tuple[float, float]) -> float:
-    """How far two slips lie apart in stops: ISO or shutter, whichever moved more."""
+    """How far two slips are apart in stops: ISO or shutter, whichever moved more."""
     if not a[0] or not b[0]:
         return 0.0 if a[0] == b[0] else 1.0
     return max(abs(math.log2(x / y)) for x, y in zip(a, b, strict=True))

@@ -184,7 +184,7 @@ class KilledInTheField(unittest.TestCase):
         self.assertEqual(sheet.version, 2)
 
     def until(self, page, expression):
-        """Wait for something on the page, whose policy lets no watching script be made."""
+        """Wait for something on the page, whose policy allows no watching script."""
         for _ in range(150):
             if page.evaluate(expression):
                 return

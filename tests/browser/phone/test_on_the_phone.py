@@ -100,7 +100,7 @@ class OnThePhone(WithPhone):
         self.sheet(9.0)
         self.phone.goto(f"{url}/sheets/{self.page.url.rsplit('/', 1)[1]}")
         expect(self.phone.get_by_role("button", name="Use camera").first).to_be_visible()
-        # Held upright: stored across, and said so.
+        # Held upright: stored across, and marked so.
         file = twelve_megapixels(exif(t274=6))
         picked = {"name": "creek.jpg", "mimeType": "image/jpeg", "buffer": file}
         self.phone.get_by_label("Take a picture now").last.set_input_files([picked])

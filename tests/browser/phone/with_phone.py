@@ -83,7 +83,7 @@ class WithPhone(InBrowser):
         self.phone.get_by_label("Add takes").first.set_input_files([picked])
 
     def until(self, expression):
-        """Wait for something on the phone; its pages' policy lets no watching script be made."""
+        """Wait for something on the phone; its pages' policy allows no watching script."""
         for _ in range(120):
             if self.phone.evaluate(expression):
                 return
@@ -95,7 +95,7 @@ class WithPhone(InBrowser):
         return self.page.request.get(f"{self.server.url}/api/sheets/{number}").json()
 
     def report(self):
-        """What is told of the sheet's picture once it is read."""
+        """What is shown of the sheet's picture once it is read."""
         return self.sheet_now()["answer"]["picture"]["report"]
 
     def kept_bytes(self):

@@ -1,4 +1,4 @@
-"""Two walks at a desk: a night in June, and a take that came out soft."""
+"""Two walks at a desk: a night in June, and a take that was soft."""
 
 import re
 

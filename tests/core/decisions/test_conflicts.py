@@ -70,7 +70,7 @@ class Conflicts(unittest.TestCase):
         self.assertIsNone(conflict(subject(8.0), output=ask_output(snr_floor=100.0)))
 
     def test_the_nearest_pair_gives_no_light_for_rounding(self):
-        # Nominal steps lie a few hundredths of a stop off thirds: no reason for a higher ISO.
+        # Nominal steps are a few hundredths of a stop off thirds: no reason for a higher ISO.
         for third in range(-6, 7):
             dark, cloud = 10.0 + third / 3, 15.6 + third / 3
             spots = (PlacedReading("subject", dark, -2.0), PlacedReading("keep-bright", cloud))
@@ -80,7 +80,7 @@ class Conflicts(unittest.TestCase):
                 self.assertAlmostEqual(float(decision.search.nearest().iso[0]), MANUAL.iso[0])
 
     def test_a_narrow_window_is_met_at_the_lowest_iso_though_rounding_puts_it_outside(self):
-        # Between the two tones lie 0.30 stop; the step of ISO 50 is 0.015 stop outside.
+        # The two tones are 0.30 stop apart; the step of ISO 50 is 0.015 stop outside.
         for third in range(-6, 7):
             dark, sky = 9.104 + third / 3, 14.999 + third / 3
             spots = (PlacedReading("subject", dark, -2.0), PlacedReading("keep-bright", sky))
@@ -147,7 +147,7 @@ class Lenses(unittest.TestCase):
             height_m = min(mode.width_px, mode.height_px) * mode.pixel_pitch_um / 1e6
             focal_m = lens.focal_mm / 1000
             away_m = standing_m(framing, lens, mode)
-            # Thin lens: the image stands at f·D/(D − f) and is as much smaller as it is nearer.
+            # Thin lens: the image is at f·D/(D − f) and is as much smaller as it is nearer.
             image_m = 1.8 * focal_m / (away_m - focal_m)
             with self.subTest(lens=lens.id):
                 self.assertAlmostEqual(image_m / height_m, 0.5, places=9)
@@ -160,7 +160,7 @@ class Lenses(unittest.TestCase):
         self.assertIn("in use", found["main"].because)
         self.assertTrue(all("in use" not in found[x].because for x in found if x != "main"))
         self.assertRegex(found["ultra-wide"].because, "SNR .* (up|down)$")
-        # No framing, nothing is said of how the background grows.
+        # No framing, nothing is reported of how the background grows.
         self.assertIsNone(found["long"].background_growth)
         framed = ask_brief(WHERRY, readings=(subject(9.0),), framing=Framing(3.0, 10.0))
         again = {option.lens_id: option for option in lens_options(framed, limit_kinds())}

@@ -213,7 +213,7 @@ class Worked(unittest.TestCase):
         self.assertAlmostEqual(processed - raw, 3.26 - 2.5)
 
     def test_conflict_names_the_bounds_and_the_stops_missing(self):
-        # f/1.8, 1/3 s, ISO 3200 expose for EV −1.72; EV −5 lies 3.28 stops lower.
+        # f/1.8, 1/3 s, ISO 3200 expose for EV −1.72; EV −5 is 3.28 stops lower.
         decision = plan(brief(-5))
         conflict = decision.conflict
         self.assertEqual(conflict.between, ("hold", "device_iso"))

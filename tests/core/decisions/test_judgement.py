@@ -128,7 +128,7 @@ class Laws(unittest.TestCase):
             self.assert_held(trade)
 
     def assert_held(self, trade):
-        """Nobody is told to hold more than two stops past what a hand holds."""
+        """No handheld shutter is more than two stops past what a hand holds."""
         brief = trade.brief
         if brief[SUPPORT] == "tripod" or trade.id.startswith("pan") or "+pan" in trade.id:
             return
@@ -243,7 +243,7 @@ class Special(unittest.TestCase):
         made = ask_brief(WHERRY, readings=(wall,), support="tripod", file_format="raw")
         drawn = plan(made.asking(DRAWING, Drawing(time_s=8.0, ambient_black_stops=-5.0)))
         self.assertEqual((drawn.slip.shutter_s, drawn.slip.iso), (8.0, 50.0))
-        # EV −0.3: the wall lies 7.2 under mid, black until 8 s · 2^2.2.
+        # EV −0.3: the wall is 7.2 under mid, black until 8 s · 2^2.2.
         self.assertIn("black until 37 s", drawn.dialled["shutter_s"].reason)
         bright = plan(
             replace(made, readings=(PlacedReading("keep-dark", -2.0),)).asking(

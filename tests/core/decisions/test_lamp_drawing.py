@@ -1,4 +1,4 @@
-"""A drawing with a lamp: its way, its time, its ground and line, the rehearsal, the correction."""
+"""A drawing with a lamp: its path, time, background and line, the rehearsal, the correction."""
 
 import unittest
 from dataclasses import replace

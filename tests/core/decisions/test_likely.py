@@ -106,7 +106,7 @@ class Shapes(unittest.TestCase):
         np.testing.assert_allclose(np.hypot(*(star - 0.5).T), 0.5)
         self.assertAlmostEqual(star[0][1], 0.0)
         for name, parts in SHAPES.items():
-            for match in parts[:1] if name != "spiral" else ():  # a boat's sail hangs from its mast
+            for match in parts[:1] if name != "spiral" else ():  # a boat's sail is on its mast
                 np.testing.assert_allclose(match[0], match[-1], atol=1e-6, err_msg=name)
         (spiral,) = SHAPES["spiral"]
         out = np.hypot(*(spiral - 0.5).T)

@@ -220,7 +220,7 @@ class Refusals(unittest.TestCase):
 
 
 class Opened(unittest.TestCase):
-    """A limit opened to its formula shows the very bound it stands for."""
+    """A limit opened to its formula shows its own bound."""
 
     def bound_by_formula(self, made, item):
         """The bound as the formula behind a limit gives it, and the bound itself."""

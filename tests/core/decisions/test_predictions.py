@@ -1,4 +1,4 @@
-"""What a pair of steps is said to give, against the formulas worked by hand."""
+"""What a pair of steps is reported to give, against the formulas worked by hand."""
 
 import math
 import unittest

@@ -1,4 +1,4 @@
-"""A small subject on each lens: where to stand, how large it is drawn, and which way is best."""
+"""A small subject on each lens: the distance, how large it is drawn, and which way is best."""
 
 import unittest
 from dataclasses import replace

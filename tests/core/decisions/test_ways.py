@@ -41,7 +41,7 @@ class Aims(unittest.TestCase):
 
     def test_between_sky_and_ground_is_halfway(self):
         made = brief(SUBJECT, self.SKY, strategy=Strategy(exposure="split"), file_format="raw")
-        # Ground at mid asks for EV 8, sky a stop above mid for EV 12; each is two stops off.
+        # Foreground at mid asks for EV 8, sky a stop above mid for EV 12; each is two stops off.
         aim = exposure_aim(made)
         self.assertAlmostEqual(aim.placed_ev100, 10.0)
         self.assertIn("2.0 stops darker", " ".join(aim_sentences(made, aim)))
@@ -111,7 +111,7 @@ class Frontier(unittest.TestCase):
 
     def test_clipped_share_comes_from_the_frames_own_tones(self):
         tones = SceneTones((4.0, 8.0, 12.0), (0.75, 0.25))
-        # Mid at EV 8 clips at EV 10.5: three eighths of the upper quarter lie above.
+        # Mid at EV 8 clips at EV 10.5: three eighths of the upper quarter are above.
         figures = plan(brief(tones=tones, support="tripod")).figures
         self.assertAlmostEqual(figures.clipped_share, 0.25 * 1.5 / 4, delta=0.02)
 

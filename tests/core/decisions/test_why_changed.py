@@ -39,7 +39,7 @@ class WhyChanged(unittest.TestCase):
         moved = {cause.words: cause.moved_stops for cause in found.causes}
         self.assertAlmostEqual(moved["the light is 1.0 stop weaker"], 1.0, delta=0.17)
         self.assertEqual(len(moved), 2)
-        # The six stops of the glass move it most and are told first.
+        # The six stops of the filter move it most and come first.
         self.assertAlmostEqual(found.causes[0].moved_stops, 6.0, delta=0.17)
 
     def test_one_place_alone_is_named(self):

@@ -1,4 +1,4 @@
-"""What a phone's own measurements come to, against phones whose figures are known."""
+"""Results of a phone's own measurements, against phones whose figures are known."""
 
 import math
 import unittest

@@ -1,4 +1,4 @@
-"""Frames laid on each other: by the stars, and by what they show."""
+"""Frames aligned: by the stars, and by what they show."""
 
 import unittest
 

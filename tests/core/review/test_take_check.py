@@ -1,4 +1,4 @@
-"""A take compared with its plan: what explains it, what is said first, and what to change."""
+"""A take compared with its plan: what explains it, what comes first, and what to change."""
 
 import unittest
 from dataclasses import replace
@@ -24,7 +24,7 @@ PLANNED = (
 
 
 def seen(hull, sky, settings=SLIP, **more):
-    """A raw take whose spots came out so."""
+    """A raw take with such spots."""
     spots = (SeenSpot("hull", hull), SeenSpot("sky", sky))
     return SeenTake(settings, spots, is_raw=True, **more)
 
@@ -99,7 +99,7 @@ class Explaining(unittest.TestCase):
 
 
 class WhatElseIsOff(unittest.TestCase):
-    """What else a take may show: each is told with its number, and asks for the right thing."""
+    """What else a take may show: each is reported with its number, and asks for the right thing."""
 
     def change(self, **more):
         return check_take(SLIP, PLANNED, seen(0.0, 1.8, **more)).change

@@ -1,4 +1,4 @@
-"""The parts of the capture model, each against the formula it stands for."""
+"""The parts of the capture model, each against its formula."""
 
 import unittest
 from dataclasses import replace

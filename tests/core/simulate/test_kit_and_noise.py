@@ -19,7 +19,7 @@ SENSOR = Sensor(12000, 100, 3.0, prnu_share=0.006)
 
 class FilterRead(unittest.TestCase):
     def test_filters_are_understood_as_people_say_them(self):
-        # A density D lets 10^-D through (ISO 5-1); a stop is half the light.
+        # A density D transmits 10^-D (ISO 5-1); a stop is half the light.
         for words, factor, name in (
             ("ND 64", 64.0, "ND 64"),
             ("nd-8", 8.0, "ND 8"),

@@ -64,7 +64,7 @@ class Swinging(unittest.TestCase):
             path = swing_path_px(SWING, PX_PER_RADIAN, 1e-4, begin=begin)
             with self.subTest(begin=begin):
                 self.assertAlmostEqual(path[:, 0].mean(), wanted * FURTHEST_PX, delta=0.01)
-        # At its ends the lamp hangs higher than at rest, by l·(1 − cos).
+        # At its ends the lamp is higher than at rest, by l·(1 − cos).
         rise = 0.24 * (1 - np.cos(np.radians(12.0))) / 4.9 * PX_PER_RADIAN
         self.assertAlmostEqual(
             swing_path_px(SWING, PX_PER_RADIAN, 1e-4, begin=0)[0, 1], -rise, places=3
@@ -220,7 +220,7 @@ class Shipped(unittest.TestCase):
         self.assertLessEqual(set(swing.layers), names)
         self.assertIn(carried.mover, names)
         self.assertEqual(scene.subject_that_moves, "walker")
-        # Behind a lantern lies the evening, not the lantern.
+        # Behind a lantern is the evening, not the lantern.
         lantern = next(layer for layer in scene.layers if layer.name == swing.layers[0])
         rows = slice(lantern.top, lantern.top + lantern.cover.shape[0])
         columns = slice(lantern.left, lantern.left + lantern.cover.shape[1])

@@ -71,7 +71,7 @@ class Stars(unittest.TestCase):
 
 class Layers(unittest.TestCase):
     def passing(self, left, pan_with=None, shutter_s=0.1):
-        """Light of a bar of 20 px that passes at 1 m/s before a striped ground."""
+        """Light of a bar of 20 px that passes at 1 m/s before a striped background."""
         ground = flat()
         stripes = ground.radiance.copy()
         stripes[:, ::2] *= 0.5

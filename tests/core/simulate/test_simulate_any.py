@@ -95,7 +95,7 @@ def scenes(draw):
 
 @st.composite
 def takes(draw):
-    """CaptureSettings within what a phone might be told."""
+    """CaptureSettings within what a phone might be set to."""
     return CaptureSettings(
         draw(st.sampled_from([50.0, 400.0, 3200.0])),
         draw(st.floats(1e-4, 8.0)),

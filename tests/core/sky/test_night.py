@@ -224,7 +224,7 @@ class TheBand(unittest.TestCase):
         )
         self.assertAlmostEqual(ra, CENTRE_RA_DEG, delta=0.1)
         self.assertAlmostEqual(dec, CENTRE_DEC_DEG, delta=0.1)
-        # A quarter of the way round lies near Deneb, at 318 and 48 degrees (J2000).
+        # A quarter of the way round is near Deneb, at 318 and 48 degrees (J2000).
         quarter = directions[:, directions.shape[1] // 2 + 30]
         self.assertAlmostEqual(np.degrees(np.arcsin(quarter[2])), 48.3, delta=0.2)
 

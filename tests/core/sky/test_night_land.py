@@ -1,4 +1,4 @@
-"""Land under the stars: how it looks by itself, its lamp, its own frames, and its skyline."""
+"""Foreground under the stars: how it looks by itself, its lamp, its own frames, and its skyline."""
 
 import unittest
 
@@ -55,7 +55,7 @@ class Ways(unittest.TestCase):
             metres = float(found.answer.split(" from ")[1].split()[0])
             lx = 1.0 / (4 * np.pi * metres**2) + 1e-3
             under = np.log2(0.15 * lx / np.pi / 0.125) - float(sky_ev100(21.3))
-            self.assertAlmostEqual(under, lift, delta=0.1)  # told to two digits
+            self.assertAlmostEqual(under, lift, delta=0.1)  # written to two digits
         self.assertEqual(ways(LandLight(1.0), sky_magnitude=21.3)["lit"].answer, "No lamp")
 
     def test_its_own_frames_land_where_the_sky_does_and_are_clean(self):
@@ -117,7 +117,7 @@ class Runs(unittest.TestCase):
 
 class Skyline(unittest.TestCase):
     def frame(self, noise=0.0):
-        """A dusk sky brighter to one side and to its foot, a mast, a roof, and land below."""
+        """A dusk sky brighter to one side and to its foot, a mast, a roof, and foreground below."""
         y, x = np.mgrid[0:300, 0:400]
         sky = 0.1 * 2.0 ** (1.5 * x / 400 + 1.2 * y / 300)
         land = (y >= 210) | ((abs(x - 100) < 3) & (y > 60)) | ((abs(x - 300) < 60) & (y > 170))
@@ -129,7 +129,7 @@ class Skyline(unittest.TestCase):
         below = np.repeat((np.arange(300) >= 216)[:, None], 400, axis=1).astype(np.float32)
         for noise in (0.0, 0.1):
             light, land = self.frame(noise)
-            light[20:24, 200:204] = 0.001  # a dark bird stands on nothing
+            light[20:24, 200:204] = 0.001  # a dark bird is over nothing
             found = land_over_line(light, below) > 0.5
             edge = cv2.dilate(land.astype(np.uint8), np.ones((3, 3))) - cv2.erode(
                 land.astype(np.uint8), np.ones((3, 3))

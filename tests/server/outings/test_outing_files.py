@@ -1,4 +1,4 @@
-"""An outing carried to another Oxlen: nothing doubled, newer states kept, bad files told."""
+"""An outing carried to another Oxlen: nothing doubled, newer states kept, bad files named."""
 
 import io
 import json

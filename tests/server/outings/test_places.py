@@ -287,7 +287,7 @@ class Places(WithApp):
 
     async def test_a_night_that_stays_bright_is_planned_as_bright_as_it_is(self):
         rows = (
-            # (latitude, day, is planned at all, what is told)
+            # (latitude, day, is planned at all, what is noted)
             (70.0, "2027-06-21", False, "the Sun is up"),
             (65.0, "2027-06-21", False, "Almost no stars"),
             (52.5, "2027-06-21", True, "lifts the sky by"),

@@ -79,7 +79,7 @@ class DryRuns(WithApp):
     async def test_lamps_in_motion_draw_their_way_the_longer_the_shutter(self):
         sheet = await self.scene_sheet("lantern-evening")
         widths = []
-        # The same light, so that the lanterns' edges stand alike: four stops less, four longer.
+        # The same light, so that the lanterns' edges are alike: four stops less, four longer.
         for iso, shutter_s in ((800, 1 / 60), (50, 1 / 4)):
             query = {"iso": iso, "shutter_s": shutter_s, "kind": "png"}
             answer, _ = await self.run_dry(sheet, **query)

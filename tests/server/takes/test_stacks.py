@@ -137,7 +137,7 @@ class Stacks(WithApp):
         self.assertIn(f"The foreground is from {name}.", done["told"])
         file = (await self.http.get(f"{self.path}/file")).content
         grey = linear_of(np.asarray(Image.open(io.BytesIO(file)))).mean(axis=2)
-        # Lifted by a stop, land of half the light is as light as the others show it.
+        # Lifted by a stop, foreground of half the light is as light as the others show it.
         np.testing.assert_allclose(grey[160:].mean(), light[160:].mean(), rtol=0.03)
 
     async def test_one_that_was_being_worked_on_is_taken_up_at_the_next_start(self):

@@ -30,7 +30,7 @@ def cleat() -> Mesh:
 
 
 def shackle(radius: float = 0.021) -> Mesh:
-    """A bow shackle lying down with its pin."""
+    """A bow shackle on its side with its pin."""
     t = np.linspace(-0.30 * np.pi, 1.30 * np.pi, 60)
     bow = np.stack([radius * np.cos(t), radius * np.sin(t) * 1.12, 0 * t], -1)
     ends = bow[[0, -1]]
@@ -41,7 +41,7 @@ def shackle(radius: float = 0.021) -> Mesh:
 
 
 def rowlock() -> Mesh:
-    """A rowlock: a horseshoe on its shank, standing."""
+    """A rowlock: a horseshoe on its shank, upright."""
     t = np.linspace(-0.22 * np.pi, 1.22 * np.pi, 60)
     shoe = np.stack([0.036 * np.cos(t), 0 * t, 0.062 - 0.040 * np.sin(t)], -1)
     shank = shapes.turned_on_lathe(
@@ -52,7 +52,7 @@ def rowlock() -> Mesh:
 
 
 def ring_bolt() -> Mesh:
-    """A ring through an eye bolt, lying."""
+    """A ring through an eye bolt, flat."""
     t = np.linspace(0, 2 * np.pi, 64)
     ring = np.stack([0.026 * np.cos(t), 0.026 * np.sin(t), 0 * t], -1)
     bolt = np.array([(0.026, 0, 0), (0.060, 0.006, 0), (0.095, 0.012, 0)])

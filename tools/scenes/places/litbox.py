@@ -12,7 +12,7 @@ VIEW = View((0.0, -1.28, 0.34), (0.0, 0.0, 0.105), LONG_HFOV)
 
 
 def tin(radius: float, height: float) -> tuple[Mesh, Mesh]:
-    """A tin and its paper label, standing."""
+    """A tin and its paper label, upright."""
     body = shapes.turned_on_lathe(
         [
             (0, height * 0.985),

@@ -59,7 +59,7 @@ def creek_water(y0: float, y1: float, level: float, *, steepness: float, seed: i
 
 
 def open_shed(x: float, y: float, *, colour: tuple[float, float, float], seed: int) -> list[Thing]:
-    """A boarded shed with a pitched roof, a door standing open, and a dark inside."""
+    """A boarded shed with a pitched roof, an open door, and a dark inside."""
     width, depth, eaves, ridge = 4.6, 5.0, 2.5, 3.9
     front = shapes.boards(23, 0.2, eaves, thickness=0.03, seed=seed).turned(90, (1, 0, 0))
     front = front.moved(y=0, z=eaves / 2)
@@ -129,7 +129,7 @@ def open_shed(x: float, y: float, *, colour: tuple[float, float, float], seed: i
 
 
 def cradle(length: float) -> Mesh:
-    """Keel blocks and legs under a hull whose keel lies at z = 0."""
+    """Keel blocks and legs under a hull whose keel is at z = 0."""
     blocks = [
         joined(
             shapes.box(0.3, 0.7, 0.16, bevel=0.01),
@@ -147,7 +147,7 @@ def cradle(length: float) -> Mesh:
 
 
 def grey_card(size: float = 0.22) -> Mesh:
-    """A grey card standing up, facing −y."""
+    """An upright grey card, facing −y."""
     return shapes.box(size, 0.006, size)
 
 
@@ -197,7 +197,7 @@ def sawhorse() -> Mesh:
 
 
 def rope_coil(turns: int, radius: float) -> Mesh:
-    """Rope lying in a coil."""
+    """Rope in a coil."""
     t = np.linspace(0, turns * 2 * np.pi, turns * 40)
     r = radius * (0.55 + 0.45 * t / t[-1])
     wobble = 0.01 * np.sin(5.3 * t)

@@ -94,7 +94,7 @@ export function OfflineBar() {
 
 const SEEN = "oxlen-offline-off";
 
-/** Said once a session: what a phone that keeps nothing will miss, and where it is mended. */
+/** Shown once a session: what a phone that keeps nothing will miss, and where it is mended. */
 function OfflineIsOff() {
   const keeping = useKeeping();
   const [isSeen, setSeen] = useState(() => sessionStorage.getItem(SEEN) !== null);

@@ -4,7 +4,7 @@ import { simulated } from "./simulated";
 
 const KEY = "oxlen-sensing";
 
-/** Whether made-up readings stand in for the sensors on this device. */
+/** Whether made-up readings replace the sensors on this device. */
 export function isSimulated(): boolean {
   return localStorage.getItem(KEY) === "simulated";
 }

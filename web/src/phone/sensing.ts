@@ -16,7 +16,7 @@ export interface Place {
 }
 
 export interface Sensing {
-  /** Said beside readings that are not the phone's own; empty where they are. */
+  /** Shown beside readings that are not the phone's own; empty where they are. */
   note: string;
   /** Follow how the phone is held until the function it gives is called; a sentence if it fails. */
   follow: (onHeld: (held: Held) => void, onTrouble: (words: string) => void) => () => void;

@@ -13,7 +13,7 @@ const PLACES: readonly { href: string; text: string; isSmall?: boolean }[] = [
   { href: "/phone", text: "Phone" },
 ];
 
-/** The mark of the product: the wanted exposure, and where on it the slip lies. */
+/** The mark of the product: the wanted exposure, and where on it the slip is. */
 export function Mark() {
   return (
     <svg viewBox="0 0 24 24" className="h-6 w-6 shrink-0" aria-hidden="true">

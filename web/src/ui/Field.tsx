@@ -132,7 +132,7 @@ interface NumberProps {
   onCommit: (value: number | null) => void;
 }
 
-/** A number, typed in its unit or another of its kind; outside its range it is refused, which is said. */
+/** A number, typed in its unit or another of its kind; outside its range it is refused, with a message. */
 export function NumberField(props: NumberProps) {
   const { label, unit, value, low, high, placeholder, digits = 4, onCommit } = props;
   const [refused, setRefused] = useState(false);

@@ -22,7 +22,7 @@ export function page<P extends object>(load: Load<P>, waiting: ReactNode): Later
   const Part = lazy(() => fetch().then((part) => ({ default: part as ComponentType<object> })));
   function Later(props: P) {
     // At hand when it is first shown, it is shown at once: whatever waits is held back a third of a
-    // second by React before it is let on the page. Which of both it is stays, or it would begin anew.
+    // second by React before it is on the page. Which of both it is stays, or it would begin anew.
     const [Ready] = useState(() => ready);
     return (
       <PartBoundary>

@@ -33,7 +33,7 @@ LAND_FIRST = {
         detail="Out of the frame and dim: as bright as the sky is enough",
     ),
 }
-"""What comes before the stars, by how their land is treated."""
+"""What comes before the stars, by how their foreground is treated."""
 
 
 def night_compose(plan: Plan) -> Iterator[RunStep]:

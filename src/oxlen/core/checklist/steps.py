@@ -45,7 +45,7 @@ def _care(plan: Plan) -> Iterator[RunStep]:
     """The usual cautions, short and once, where they apply: with a slip or without."""
     found = cautions(plan.brief)
     for place, caution in enumerate(found):
-        # Whose word comes first is said once, under the last.
+        # Which source comes first is shown once, under the last.
         detail = LOCAL_RULES if place == len(found) - 1 else ""
         yield RunStep(f"care-{caution.id}", "care", caution.words, detail=detail)
 

@@ -1,1 +1,1 @@
-"""Colour of light: where a colour temperature lies."""
+"""Colour of light: where a colour temperature is."""

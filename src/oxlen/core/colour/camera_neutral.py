@@ -1,4 +1,4 @@
-"""The light from a raw patch: which white the sensor's own colours of a neutral stand for."""
+"""The light from a raw patch: the white that the sensor's own colours of a neutral show."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Daylight: the white of sun and sky, and the white that a dial in kelvin stands for."""
+"""Daylight: the white of sun and sky, and the white of a dial in kelvin."""
 
 from __future__ import annotations
 

@@ -28,7 +28,7 @@ class Lit:
 
 @dataclass(frozen=True)
 class Mixture:
-    """The white of several lamps together; `spread_mired` lies between the most different two."""
+    """The white of several lamps together; `spread_mired` is between the two extremes."""
 
     x: float
     y: float

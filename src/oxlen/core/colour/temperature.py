@@ -73,7 +73,7 @@ def picture_warmth_mired(light_k: Real, dial_k: Real) -> Real:
 def temperature_of(x: float, y: float) -> Temperature:
     """Colour temperature and Duv of a chromaticity x, y (CIE 1931). [OHNO2013]
 
-    The nearest black body in CIE 1960 uv, 1000 to 100000 K; OutOfRange where the nearest lies past
+    The nearest black body in CIE 1960 uv, 1000 to 100000 K; OutOfRange where the nearest is past
     these ends or x, y is no chromaticity.
 
     >>> found = temperature_of(0.3127, 0.3290)

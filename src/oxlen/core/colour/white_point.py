@@ -22,7 +22,7 @@ SRGB_TO_XYZ = np.array(
 
 
 def dial_linear_srgb(dial_k: float, tint_duv: float = 0.0) -> NDArray[np.float64]:
-    """The white that a dial at `dial_k` stands for, as linear sRGB, green at 1; shape (3,).
+    """The white of a dial at `dial_k`, as linear sRGB, green at 1; shape (3,).
 
     Tint shifts it by so much Duv. Takes 1000 to 25000 K, OutOfRange otherwise. [CIE015]
 

@@ -15,7 +15,7 @@ from oxlen.core.hold.burst import share_sharp
 from oxlen.core.hold.hand import keep_one_of
 
 TONE_WITHIN_STOPS = 1.0
-"""A subject further off than this is shot again, where nobody said how exactly it is wanted."""
+"""A subject further off than this is shot again, where no tolerance was given."""
 TESTED_STOPS = 0.3
 """What a test frame that was looked at leaves of a reading's ±."""
 WORTH_SHARE = 0.03

@@ -33,7 +33,7 @@ from oxlen.core.kit.lens_filter import LensFilter
 WISHES = (Concern.FREEZING, Concern.SHOWING, Concern.SKY, Concern.DRAWING)
 """What a shutter is asked for, with nothing else to give up but the wish itself."""
 BLENDED = (Concern.FREEZING, Concern.SHOWING)
-"""What a frame of its own can give. Bands lie across everything that a frame shows."""
+"""What a frame of its own can give. Flicker bands cross everything that a frame shows."""
 LOST = {
     Concern.FREEZING: "moving subjects blur",
     Concern.SHOWING: "motion blur depends on the shutter",

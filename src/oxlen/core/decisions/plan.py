@@ -92,7 +92,7 @@ class Plan:
 
     @cached_property
     def span(self) -> TonalSpan | None:
-        """How far the tones lie apart, against what the sensor holds."""
+        """How far the tones are apart, against what the sensor holds."""
         iso = self.slip.iso if self.slip else self.brief.mode.manual.iso[0]
         return tonal_span(self.brief, iso)
 
@@ -152,7 +152,7 @@ class Plan:
 
     @property
     def conflict(self) -> Conflict | None:
-        """What stands in the way, when nothing fits."""
+        """What blocks a slip, when nothing fits."""
         return self.solution.conflict
 
     @property

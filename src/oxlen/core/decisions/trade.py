@@ -20,7 +20,7 @@ class Trade:
 
     `outcome` says where every spot lands, `exposures` what is shot where it is more than one
     exposure. `outside` marks what is done in the world or by the phone itself, so that no change of
-    the sheet stands for it. `changes_file` marks ways that lead to other files even where the steps
+    the sheet has that field. `changes_file` marks ways to other files, even where the steps
     stay the same. `steps` counts the things done together. `on_auto` marks what the phone's auto
     mode is left to choose.
     """

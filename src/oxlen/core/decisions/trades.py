@@ -159,7 +159,7 @@ class _Tried:
 
     @cached_property
     def conflict(self) -> Conflict:
-        """What still stands in the way after it."""
+        """What still blocks a slip after the change."""
         return find_conflict(self.search)
 
     @cached_property

@@ -106,7 +106,7 @@ def _called(reading: PlacedReading) -> str:
 
 
 def _moved(first: Plan, other: Plan) -> float:
-    """How far two slips lie apart in stops of shutter and ISO; much, where one has none."""
+    """How far two slips are apart in stops of shutter and ISO; much, where one has none."""
     if first.slip is None or other.slip is None:
         return 0.0 if first.slip is other.slip else math.inf
     shutter = abs(math.log2(other.slip.shutter_s / first.slip.shutter_s))

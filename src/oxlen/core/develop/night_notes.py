@@ -1,4 +1,4 @@
-"""Development notes that only a picture of the night sky needs: its ground, cast and gradient."""
+"""Development notes that only a night sky needs: its background, cast and gradient."""
 
 from __future__ import annotations
 
@@ -24,8 +24,8 @@ Floats = NDArray[np.float32]
 class NightLook:
     """What a night sky shows: levels in stops from mid, casts in stops against green.
 
-    `black_stops` is the sky's darkest; `green_stops` how much green lies over red and blue,
-    `warm_stops` how much red lies over blue; `horizon_stops` how much brighter its foot is.
+    `black_stops` is the sky's darkest; `green_stops` how much green is over red and blue,
+    `warm_stops` how much red is over blue; `horizon_stops` how much brighter its foot is.
     """
 
     black_stops: float
@@ -35,7 +35,7 @@ class NightLook:
 
 
 def night_look(colour: Floats, sky: NDArray[np.bool_] | None = None) -> NightLook:
-    """Read the sky of a picture (h, w, 3) in multiples of mid; `sky` (h, w) where it lies.
+    """Read the sky of a picture (h, w, 3) in multiples of mid; `sky` (h, w) where it is.
 
     Without a mask the whole frame counts as sky. Stars are left out by taking medians.
     """

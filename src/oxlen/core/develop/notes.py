@@ -40,7 +40,7 @@ class TakeLight:
     """A take as it is to be developed.
 
     `colour` (h, w, 3) counts in multiples of mid, `snr_at` gives the SNR of a pixel of the file at
-    so many stops from mid. `subject_stops` is where the subject lies and `wanted_stops` where it is
+    so many stops from mid. `subject_stops` is where the subject is and `wanted_stops` where it is
     wanted; `white_k` and `tint_duv` are of the light on something neutral. None = not known.
     """
 

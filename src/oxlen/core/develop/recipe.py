@@ -11,7 +11,7 @@ from oxlen.core.units import require_between
 class Gradient:
     """Light above a slanting edge changed by so many stops, fading over a share of the height.
 
-    The edge lies at `height_share` from the top in the middle and falls to the right by `tilt_deg`.
+    The edge is at `height_share` from the top in the middle and falls to the right by `tilt_deg`.
     """
 
     height_share: float

@@ -1,4 +1,4 @@
-"""A drawing with a lamp planned through: time, ground, trail, room, and the rehearsal."""
+"""A drawing with a lamp planned through: time, background, trail, room, and the rehearsal."""
 
 from __future__ import annotations
 
@@ -46,7 +46,7 @@ Points = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Room:
-    """What the frame holds at the drawing's distance (m), and where the drawing lies in it.
+    """What the frame holds at the drawing's distance (m), and where the drawing is in it.
 
     `left_m` and `right_m` are marks for the floor, from the middle, as the phone sees them.
     """
@@ -64,9 +64,9 @@ class Room:
 class DrawingPlan:
     """A drawing through the phone's own steps.
 
-    `level_stops` is where the ground lands, `black_s` the longest time that keeps it black,
+    `level_stops` is where the background lands, `black_s` the longest time that keeps it black,
     `trail_stops` how bright the lamp's line is, `white_stops` where it loses its colour. `curve` is
-    (time, level) of the ground. `advice` comes in the order to act on it.
+    (time, level) of the background. `advice` comes in the order to act on it.
     """
 
     drawing: Drawing
@@ -123,7 +123,7 @@ def drawing_plan(brief: Brief) -> DrawingPlan:
 
 
 def _ambient_ev100(brief: Brief) -> float | None:
-    """Light of the room: the brightest reading, as the ground is all that it lights."""
+    """Light of the room: the brightest reading, as the background is all that it lights."""
     return max((reading.ev100 for reading in brief.readings), default=None)
 
 
@@ -135,7 +135,7 @@ def _level(brief: Brief, ambient: float | None, *, iso: float, time_s: float) ->
 
 
 def _black_s(brief: Brief, drawing: Drawing, ambient: float | None, *, iso: float) -> float | None:
-    """The longest time that keeps the ground black at an ISO."""
+    """The longest time that keeps the background black at an ISO."""
     level = _level(brief, ambient, iso=iso, time_s=1.0)
     if level is None:
         return None
@@ -180,7 +180,7 @@ def _room(brief: Brief, drawing: Drawing, strokes: Strokes) -> Room:
 def _curve(
     brief: Brief, ambient: float | None, *, iso: float, takes_s: float
 ) -> Iterator[tuple[float, float]]:
-    """The ground's level against time, from a tenth of the drawing to ten times of it."""
+    """The background's level against time, from a tenth of the drawing to ten times of it."""
     for time_s in np.geomspace(takes_s / 10, takes_s * 10, CURVE).tolist():
         level = _level(brief, ambient, iso=iso, time_s=time_s)
         if level is not None:

@@ -11,7 +11,7 @@ from oxlen.core.units import require_between, require_positive
 
 @dataclass(frozen=True)
 class CloseUp:
-    """In focus at `distance_m`; the image lies `image_mm` behind the lens.
+    """In focus at `distance_m`; the image is `image_mm` behind the lens.
 
     `magnification` is size on the sensor over size in the world, `field_mm` how wide a thing fills
     the frame.

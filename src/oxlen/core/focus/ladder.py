@@ -109,7 +109,7 @@ OWN_DOUBT = 1.4
 """Samples stray so much more than their noise alone says: found on ladders of known focus. Measured
 by tests/devices/test_ladders.py."""
 CLEAR = 6.0
-"""The highest sample stands so many of its own doubts above the lowest, or it is no peak. Own
+"""The highest sample rises so many of its own doubts above the lowest, or it is no peak. Own
 choice: one false peak in some 10⁸ of plain noise."""
 SECOND_RISE, SECOND_SIGMAS = 0.15, 3.0
 """Away from the top a rise of so much of its height, and of so many doubts, is a second one. Own
@@ -171,7 +171,7 @@ def _near_top(s: NDArray[np.float64], top: int) -> slice:
         low -= 1
     while high < len(s) - 1 and s[high + 1] > NEAR_TOP * s[top]:
         high += 1
-    if top in (0, len(s) - 1):  # noise alone may have put it there: all that lies near it counts
+    if top in (0, len(s) - 1):  # noise alone may have put it there: all that is near it counts
         return slice(low, high + 1)
     reach = max(1, min(top - low, high - top))
     return slice(top - reach, top + reach + 1)

@@ -23,7 +23,7 @@ QUIET_SHARE = 0.05
 ROWS_APART = 4
 """Of so many rows of blocks one is looked at for noise."""
 DETAIL_OVER_NOISE = 3.0
-"""A block must show so many times its noise, or nothing can be said of its sharpness. Own
+"""A block must show so many times its noise, or its sharpness is not judged. Own
 choice."""
 LEAST_DETAIL = 1e-5
 """Relative energy of coarse detail under which a block is plain, however clean it is. Own

@@ -11,7 +11,7 @@ Floats = NDArray[np.float64]
 def monotone_cubic(x: Floats, y: Floats, at: Floats) -> Floats:
     """Values at `at`, shape (n,), of monotone cubics through (x, y), x ascending, two or more.
 
-    Takes any y, no unit; `at` lies inside the ends. Slopes by weighted harmonic means, ends by the
+    Takes any y, no unit; `at` is inside the ends. Slopes by weighted harmonic means, ends by the
     three-point rule kept in shape. [FRITSCH1980]
 
     >>> found = monotone_cubic(np.array([0, 0.5, 1]), np.array([10.0, 2, 0]), np.array([0.25]))

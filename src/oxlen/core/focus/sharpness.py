@@ -38,7 +38,7 @@ class PatchSharpness:
 def patch_sharpness(luminance: Floats) -> tuple[PatchSharpness, ...]:
     """Sharpness of a patch of linear luminance, shape (h, w), at 1, 2 and 4 px. [PERTUZ2013]
 
-    Finer scales tell focus more exactly, coarser ones stand out of more noise. BadInput for a patch
+    Finer scales show focus more exactly, coarser ones are clear in more noise. BadInput for a patch
     under 16 px a side or one without light.
 
     >>> stripes = np.tile([1.0, 1.0, 2.0, 2.0], (32, 8)).astype(np.float32)
@@ -70,7 +70,7 @@ def _at_scale(relative: Floats, scale_px: int) -> PatchSharpness:
     by_kernel = float(np.quantile(_block_energies(crossed), 0.5)) * LAPLACIAN_NOISE / KERNEL_NOISE
     energy = float(blocks.mean())
     noise = min(float(np.quantile(blocks, QUIET_SHARE)), by_kernel)
-    # Neighbouring responses hang together: about a fourth of the pixels are independent.
+    # Neighbouring responses are correlated: about a fourth of the pixels are independent.
     independent = max(4.0, response.size / 4)
     return PatchSharpness(energy, noise, noise * float(np.sqrt(2 / independent)))
 

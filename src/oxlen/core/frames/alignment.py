@@ -1,4 +1,4 @@
-"""How a take lies on the picture it was planned by: turned, shifted, nearer or further."""
+"""How a take aligns with the picture it was planned by: turned, shifted, nearer or further."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ Sizes = tuple[tuple[int, int], tuple[int, int]]
 
 @dataclass(frozen=True)
 class Alignment:
-    """Where places of the reference lie in the take, both in shares of their sides.
+    """Where places of the reference are in the take, both in shares of their sides.
 
     `matrix` (2, 3) takes pixels of the reference to pixels of the take, each at its own size.
     `turn_deg` is clockwise, `scale` above 1 = nearer, `share` of the matches that agree.
@@ -43,7 +43,7 @@ class Alignment:
     share: float
 
     def place(self, x: float, y: float) -> tuple[float, float]:
-        """Where a place of the reference lies in the take; may be outside of it."""
+        """Where a place of the reference is in the take; may be outside it."""
         wide, high = self.reference_size
         point = self.matrix @ np.array([x * wide, y * high, 1.0])
         return float(point[0] / self.take_size[0]), float(point[1] / self.take_size[1])
@@ -58,7 +58,7 @@ class Alignment:
 
 
 def aligned(reference: Floats, take: Floats) -> Alignment | None:
-    """How a take lies on a reference, both linear luminance (h, w); None if it cannot be found.
+    """How a take aligns with a reference, both linear luminance (h, w); None if it cannot be found.
 
     By features that both show, whatever their exposure, and the shift, turn and scale that most of
     them agree on; where there are too few, by a shift of all tones. [LOWE2004] [FISCHLER1981]

@@ -69,7 +69,7 @@ def combined(frames: Floats, how: Combine, *, least_spread: Floats | float = 0.0
 
 
 def sigma_clipped(frames: Floats, least_spread: Floats | float = 0.0) -> Floats:
-    """Mean (...) of those frames (n, ...) that lie near their median.
+    """Mean (...) of those frames (n, ...) that are near their median.
 
     Near is within three standard deviations as the median absolute deviation tells them: those of
     the frames themselves reject nothing below eleven. [ROUSSEEUW1993]

@@ -1,4 +1,4 @@
-"""How a frame of a set lies on the reference by what both show, to a fraction of a pixel."""
+"""How a frame of a stack aligns with the reference by what both show, to a fraction of a pixel."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ HALVED_FROM_PX = 5_000_000
 
 @dataclass(frozen=True)
 class FrameLaid:
-    """Where places of the reference lie in a frame: a homography (3, 3) in pixels.
+    """Where places of the reference are in a frame: a homography (3, 3) in pixels.
 
     The middle of the first pixel is 0, 0; `left_px` is what is left at tracked
     places, a median.
@@ -36,7 +36,7 @@ class FrameLaid:
     left_px: float
 
     def places(self, places: Points) -> Points:
-        """Where places (n, 2) of the reference lie in the frame."""
+        """Where places (n, 2) of the reference are in the frame."""
         seen = cv2.perspectiveTransform(np.asarray(places, dtype=float)[:, None], self.matrix)
         return np.asarray(seen[:, 0])
 
@@ -59,7 +59,7 @@ def base_of(reference: Floats) -> Base:
 
 
 def laid_by_features(reference: Base, frame: Floats) -> FrameLaid | None:
-    """How a frame (h, w), linear luminance, lies on the reference; None if it cannot be found.
+    """How a frame (h, w), linear luminance, aligns with the reference; None if it cannot be found.
 
     First by features of smaller pictures, then by patches followed nearly at full size; shift and
     turn, or a tipped camera where that clearly fits better. [LOWE2004] [LUCAS1981] [FISCHLER1981]
@@ -89,7 +89,7 @@ def _halved(luminance: Floats) -> tuple[Floats, float]:
 
 
 def _at_full_size(laid: FrameLaid, step: float) -> FrameLaid:
-    """Of pictures made smaller by a step: the middle of one pixel lies between those it was."""
+    """Of pictures made smaller by a step: the middle of one pixel is between those of the old."""
     offset = (step - 1) / 2
     full = np.array([[step, 0.0, offset], [0.0, step, offset], [0.0, 0.0, 1.0]])
     return FrameLaid(full @ laid.matrix @ np.linalg.inv(full), step * laid.left_px)

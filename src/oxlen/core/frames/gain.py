@@ -1,4 +1,4 @@
-"""What stacked frames amount to: light, time, noise, and the ND they stand for."""
+"""What stacked frames amount to: light, time, noise, and the ND they replace."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class SetGain:
     """What a set of frames gives.
 
     `light_s` is the light of the result as seconds of one frame's exposure, `time_s` what the set
-    took from first to last, `noise_gain_stops` how much farther noise lies under the light,
+    took from first to last, `noise_gain_stops` how much farther noise is under the light,
     `virtual_nd_stops` the ND that one frame of that time would need.
     """
 
@@ -60,8 +60,8 @@ def set_gain(
 ) -> SetGain:
     """What frames of these shutters (s) give, `gap_s` seconds apart.
 
-    `elapsed_s` is the time from the first to the end of the last where it is known. A mean stands
-    for one frame of the whole light, made darker by a filter; a sum is that much brighter instead.
+    `elapsed_s` is the time from the first to the end of the last where it is known. A mean replaces
+    one frame of the whole light, made darker by a filter; a sum is that much brighter instead.
 
     >>> found = set_gain("mean", [0.5] * 16, gap_s=0.1)
     >>> f"{found.light_s:.0f} s in {found.time_s:.1f} s, {found.virtual_nd_stops:.0f} stops"

@@ -1,4 +1,4 @@
-"""The foreground under a sky that turns: where it lies in the frame, below a line drawn once."""
+"""The foreground under a sky that turns: where it is in the frame, below a line drawn once."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ Line = Sequence[tuple[float, float]]
 
 
 def ground_weight(line: Line, size: tuple[int, int]) -> NDArray[np.float32]:
-    """How much of each pixel is land (0 to 1), shape (h, w), below a line across the frame.
+    """How much of each pixel is foreground (0 to 1), shape (h, w), below a line across the frame.
 
     The line runs through places in shares of the frame's sides (x right, y down), in any order of
     x, and level on to the edges; it is soft by a few pixels. BadInput for fewer than two places.

@@ -10,13 +10,13 @@ from numpy.typing import NDArray
 
 MAD_SIGMA, CLEAR_SIGMAS = 1.4826, 8.0
 LEAST_OF_TOP = 0.01
-"""A pixel that stands out by less than this of white is not seen."""
+"""A pixel that differs by less than this of white is not seen."""
 
 
 def hot_pixels(levels: NDArray[Any], top: float) -> NDArray[np.bool_]:
-    """Which pixels (h, w) of a dark frame's levels (h, w[, 3]) stand out of their surroundings.
+    """Which pixels (h, w) of a dark frame's levels (h, w[, 3]) differ from their surroundings.
 
-    A pixel is hot where any channel lies eight deviations, and a hundredth of white, over the
+    A pixel is hot where any channel is eight deviations, and a hundredth of white, over the
     median about it. `top` is the level of white, positive. [HOWELL2006]
     """
     channels = levels[..., None] if levels.ndim == 2 else levels

@@ -17,7 +17,7 @@ COUNTED_IN_BYTES = 255
 def ranked(values: Whole, rank: int) -> Whole:
     """The value with `rank` others under it, of unsigned numbers (n, ...) along the first axis.
 
-    Each bit from the highest on is set where too few values lie under it. With n from 1 to 65535.
+    Each bit from the highest on is set where too few values are under it. With n from 1 to 65535.
 
     >>> ranked(np.array([[9], [1], [5]], dtype=np.uint8), 1).tolist()
     [5]

@@ -19,7 +19,7 @@ LIGHT_STOPS = 0.35
 """Frames lit by so much more or less than the others are no longer of one picture."""
 LAMP_STOPS, LAMP_SHARE = 2.0, 0.006
 KNOCK_SMALL_PX, KNOCK_PX = 0.35, 3.0
-"""A frame lies elsewhere: so far in pixels of the small picture, and so far at full size."""
+"""A frame is elsewhere: so far in pixels of the small picture, and so far at full size."""
 CLEAR_PEAK = 0.03
 TELLS = 0.9
 """Moved back, frames must differ by so much less than moved the other way."""
@@ -38,7 +38,7 @@ class FrameKind:
 
 @dataclass(frozen=True)
 class SmallLook:
-    """A frame's linear luminance made small (h, w), and how many pixels one of it stands for."""
+    """A frame's linear luminance made small (h, w), and how many pixels one of it covers."""
 
     light: Floats
     step_px: float
@@ -108,7 +108,7 @@ def lamp_share(look: SmallLook, reference: SmallLook) -> float:
 
 
 def shift_px(look: SmallLook, reference: SmallLook) -> float | None:
-    """How far a frame lies from the reference, in pixels at full size; None where it is unknown.
+    """How far a frame is from the reference, in pixels at full size; None where it is unknown.
 
     By the phase of their edges. Along a single straight edge, as the sea's horizon is, nothing
     tells a shift: moved the other way it would fit as well. [KUGLIN1975]

@@ -1,4 +1,4 @@
-"""Where land ends and sky begins in a frame whose sky is lighter, and how two skylines lie."""
+"""Where the foreground ends under a lighter sky, and how two skylines align."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ Light = NDArray[np.float32]
 SIDE_PX = 2016
 FIT_PX = 160
 APART_STOPS = 1.0
-"""Land is so much darker than the sky beside it, or it cannot be told from it."""
+"""Foreground is so much darker than the sky beside it, or the two cannot be separated."""
 JUST_BELOW, ALIKE_STOPS = 0.1, 0.5
 """So far under the line, in shares of the height, sky is looked for; so near to it in stops."""
 ROUNDS, FLOOR = 8, 1e-6
@@ -24,12 +24,12 @@ ROUNDS_LAID, SETTLED, LEAST_SHARE = 80, 1e-6, 0.008
 
 
 def land_over_line(light: Light, below: Light) -> Light | None:
-    """How much of each pixel is land (0 to 1), shape (h, w): all below a line, and what stands up.
+    """How much of each pixel is foreground (0 to 1), (h, w): below a line, or rising above it.
 
     `light` is the luminance (h, w) of a frame of the foreground, `below` (h, w) the share under
-    the line. What is joined to the foreground and a stop darker than the sky around it is land:
-    masts, trees, roofs. The sky's own brightness is a smooth surface through what is above the
-    line. None where foreground and sky are not a stop apart: then the line alone tells them.
+    the line. Masts, trees and roofs belong to it: joined to it, and a stop darker than
+    the sky around them. The sky's own brightness is a smooth surface through what is above the
+    line. None where foreground and sky are not a stop apart: then only the line separates them.
 
     >>> frame = np.full((60, 80), 0.2, dtype=np.float32)
     >>> frame[40:], frame[10:40, 30:34] = 0.02, 0.02
@@ -51,7 +51,7 @@ def land_over_line(light: Light, below: Light) -> Light | None:
 
 
 def sky_under_line(light: Light, below: Light) -> float:
-    """How much (0 to 1) of what lies just below a line is as light as the sky above it.
+    """How much (0 to 1) of what is just below a line is as light as the sky above it.
 
     The line was drawn over the skyline there, or water mirrors the sky. 0 where it cannot be found.
 
@@ -72,7 +72,7 @@ def sky_under_line(light: Light, below: Light) -> float:
 
 
 def _made_small(light: Light, below: Light) -> tuple[Light, Light]:
-    """Brightness (stops) and what lies below the line, at a size at which they are looked over."""
+    """Brightness (stops) and what is below the line, at a size at which they are looked over."""
     height, width = light.shape
     scale = min(1.0, SIDE_PX / max(height, width))
     size = (max(8, round(width * scale)), max(8, round(height * scale)))
@@ -98,7 +98,7 @@ def _sky_stops(stops: Light, under: Light) -> NDArray[np.float64] | None:
     for _ in range(ROUNDS):
         fitted = np.linalg.lstsq(terms[kept], values[kept], rcond=None)[0]
         off = values - terms @ fitted
-        # What is far darker than the sky about it is land that stands up into it.
+        # What is far darker than the sky about it is foreground that rises into it.
         spread = max(0.25, float(np.median(np.abs(off[kept]))) * 2)
         kept = above & (off > -spread)
         if kept.sum() < 60:
@@ -122,7 +122,7 @@ def _joined(dark: NDArray[np.bool_], land: NDArray[np.bool_]) -> NDArray[np.bool
 
 
 def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
-    """How land (h, w), 0 to 1, of another frame lies on that of the reference: shift and turn.
+    """How another frame's foreground (h, w), 0 to 1, aligns with the reference's: shift and turn.
 
     Along a straight horizon nothing tells a shift, and none is made. None where their skylines are
     not alike, or more than 6 % of the width apart. [EVANGELIDIS2008]

@@ -1,4 +1,4 @@
-"""How the sky of one frame lies on that of another: it turns as a whole about the camera."""
+"""How the sky of one frame aligns with that of another: it turns as a whole about the camera."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ FITTED = 60
 class SkyLens:
     """What a lens makes of directions: focal length in pixels, and how it bends the frame.
 
-    `size` is (width, height). A place at the radius r of half the diagonal lies at
+    `size` is (width, height). A place at the radius r of half the diagonal is at
     r·(1 + bend·r²). [BROWN1966]
     """
 
@@ -50,7 +50,7 @@ class SkyLens:
         return np.asarray(rays / np.linalg.norm(rays, axis=1, keepdims=True))
 
     def places(self, directions: Points) -> Points:
-        """Places (n, 2) in pixels of directions (n, 3) that lie ahead."""
+        """Places (n, 2) in pixels of directions (n, 3) in front of the camera."""
         half = self._half
         plane = directions[:, :2] / directions[:, 2:] * self.focal_px / half
         radius2 = (plane**2).sum(axis=1, keepdims=True)
@@ -67,7 +67,7 @@ class SkyLens:
 
 @dataclass(frozen=True)
 class SkyTurn:
-    """How a frame's sky lies on the reference: a turn of the whole sphere, seen by one lens.
+    """How a frame's sky aligns with the reference: a turn of the whole sphere, seen by one lens.
 
     `vector` is the turn's axis times its angle in radians, from the reference to the frame.
     """
@@ -76,7 +76,7 @@ class SkyTurn:
     lens: SkyLens
 
     def places(self, places: Points) -> Points:
-        """Where places (n, 2) of the reference lie in the frame."""
+        """Where places (n, 2) of the reference are in the frame."""
         turn = cv2.Rodrigues(np.array(self.vector))[0]
         return self.lens.places(self.lens.directions(places) @ np.asarray(turn).T)
 

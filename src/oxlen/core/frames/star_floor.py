@@ -1,4 +1,4 @@
-"""What of a frame of the night sky stands out of its grain: stars, and nothing else."""
+"""What of a frame of the night sky rises above its grain: stars, and nothing else."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ class StarFloor:
     width: int
 
     def stands_out(self, levels: NDArray[Any], first: int) -> NDArray[np.bool_]:
-        """Which pixels of rows from `first` on, shape (rows, w[, 3]), lie above it in a channel."""
+        """Which pixels of rows from `first` on, shape (rows, w[, 3]), are above it in a channel."""
         last = first + len(levels)
         low, high = first // GRID_PX, min(-(-last // GRID_PX), len(self.grid))
         wide = cv2.resize(self.grid[low:high], (self.width, (high - low) * GRID_PX))

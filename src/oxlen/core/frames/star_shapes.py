@@ -40,7 +40,7 @@ class StarShapes:
 def star_shapes(luminance: Floats) -> StarShapes:
     """Shapes of the clear stars of a frame (h, w), the brightest 300 of them.
 
-    Of each the spread along and across, by moments over what stands out of the sky; an even line
+    Of each the spread along and across, by moments over what is brighter than the sky; an even line
     of length L spreads by L²/12. Lengths of stars near each other point the same way, grain does
     not: `tensors` (n, 2) holds the difference of the spreads along x and y, and along the slants,
     whose median is free of it. [HOWELL2006]

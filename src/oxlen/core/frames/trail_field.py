@@ -26,7 +26,7 @@ LEAST_SCALE = 0.02
 class TrailField:
     """A turn while the shutter was open, in radians about x, y and the axis of the lens.
 
-    Its sign cannot be told from one frame. `size` is width and height in pixels.
+    Its sign is not known from one frame. `size` is width and height in pixels.
     """
 
     turn: tuple[float, float, float]

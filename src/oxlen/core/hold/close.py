@@ -14,7 +14,7 @@ to a factor of 2 between people."""
 def usual_sway_mm_s(support: Support) -> float:
     """Drift (mm/s) that is assumed until it is measured, at least 0.
 
-    Rule of thumb, for standing adults: off by up to a factor of 2 until takes say better.
+    Rule of thumb, for standing adults: off by up to a factor of 2 until takes show better.
 
     >>> usual_sway_mm_s("braced")
     1.0

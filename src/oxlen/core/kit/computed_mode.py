@@ -1,4 +1,4 @@
-"""What a phone computes by itself from several frames: filter, night, merged RAW, soft ground."""
+"""What a phone computes from several frames: filter, night, merged RAW, soft background."""
 
 from __future__ import annotations
 
@@ -14,8 +14,8 @@ ComputedKind = Literal["filter", "night", "merged", "stacked", "background"]
 class ComputedMode:
     """A computed mode: on which lenses, how strong, how long, of how many frames, what it writes.
 
-    `gap_s` lies between its frames. `strengths_stops` are the stops a *filter* stands for. A
-    *background* mode blurs what lies behind as an aperture of `looks_like_f` would, from
+    `gap_s` is between its frames. `strengths_stops` are the stops of a *filter*. A
+    *background* mode blurs the background as an aperture of `looks_like_f` would, from
     `nearest_m` to `farthest_m` of subject.
     """
 

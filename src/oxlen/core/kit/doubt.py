@@ -34,7 +34,7 @@ class FigureDoubt:
 
 
 def doubt_stops(*shares: float) -> float:
-    """Stops by which a product of figures may lie off, from how far each may be, as a share.
+    """Stops by which a product of figures may be off, from how far each may be, as a share.
 
     Takes shares of at least 0. The figures are independent, so their squares add. [JCGM100]
 
@@ -45,7 +45,7 @@ def doubt_stops(*shares: float) -> float:
 
 
 def noise_doubt_stops(full_well_share: float, read_noise_share: float) -> float:
-    """Stops by which a noise limit may lie off, from how far its figures may be, as shares.
+    """Stops by which a noise limit may be off, from how far its figures may be, as shares.
 
     Light gathers in proportion to the full well; read noise counts half, since it is only a part
     of the noise where it matters. Takes shares of at least 0. [EMVA1288]

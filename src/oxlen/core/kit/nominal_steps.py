@@ -31,7 +31,7 @@ _SHUTTER_S = (
 
 
 def iso_steps(lowest: float, highest: float, spacing: Spacing = "thirds") -> tuple[float, ...]:
-    """ISO steps from the lowest to the highest, both kept as they are said. [ISO12232]
+    """ISO steps from the lowest to the highest, both kept as given. [ISO12232]
 
     BadInput when the highest is not above the lowest.
 
@@ -44,7 +44,7 @@ def iso_steps(lowest: float, highest: float, spacing: Spacing = "thirds") -> tup
 def shutter_steps(
     fastest_s: float, slowest_s: float, spacing: Spacing = "thirds"
 ) -> tuple[float, ...]:
-    """Shutter steps in seconds (s) from the fastest to the slowest, both kept as they are said.
+    """Shutter steps in seconds (s) from the fastest to the slowest, both kept as given.
 
     BadInput when the slowest is not longer than the fastest. [ISO12232]
 

@@ -18,7 +18,7 @@ Own choice. [OHNO2013]"""
 
 @lru_cache(maxsize=512)
 def dial_duv(dial_k: float) -> float:
-    """Duv of the white a dial stands for: daylight is a little greenish beside black bodies.
+    """Duv of the white of a dial: daylight is a little greenish beside black bodies.
 
     Takes 1000 to 25000 K, OutOfRange otherwise. [CIE015]
 

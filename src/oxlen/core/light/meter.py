@@ -41,7 +41,7 @@ class Tones:
     """Measured pixels: luminance as a share of the tone scale, and which were lost at either end.
 
     `luminance` is relative to mid = 0.18 whatever the file; `clipped` and `blocked` are shares.
-    `channel_stops` is how far their strongest channel lies nearer to clipping than their luminance.
+    `channel_stops` is how far their strongest channel is nearer to clipping than their luminance.
     `strongest`, where it was asked for, is the strongest channel of each, on the same scale.
     `row_length` is given when the pixels are whole rows of a frame, one after the other.
     """
@@ -112,7 +112,7 @@ def frame_tone(tones: Tones) -> FrameTone:
 
 
 def channel_stops(channel_means: NDArray[np.floating], luminance: float) -> float:
-    """Stops by which the strongest of some channels (n,) lies above their luminance; at least 0.
+    """Stops by which the strongest of some channels (n,) is above their luminance; at least 0.
 
     Both on a scale where a neutral's channels and its luminance agree. By definition.
 
@@ -126,7 +126,7 @@ def channel_stops(channel_means: NDArray[np.floating], luminance: float) -> floa
 
 
 def percentiles(values: NDArray[np.floating], shares: tuple[float, ...]) -> list[float]:
-    """Values below which the given shares lie, straight between neighbours; any order in.
+    """Values below which the given shares are, straight between neighbours; any order in.
 
     One sort of single-precision numbers, which is several times faster than numpy's selection.
     Shares are between 0 and 1. By definition.

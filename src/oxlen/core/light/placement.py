@@ -36,7 +36,7 @@ TONE_PLACES: tuple[TonePlace, ...] = (
 
 @dataclass(frozen=True)
 class GuardResult:
-    """How the brightest kept detail stands against clipping; negative margin = clipped by that."""
+    """How far the brightest kept detail is from clipping; negative margin = clipped by that."""
 
     margin_stops: Real
     kept: bool

@@ -59,7 +59,7 @@ AUTO_NUMBERS_PLUS_MINUS = 0.5
 """Rule of thumb: what the phone chose for an evenly lit scene is off by up to 0.5 stop."""
 LOWEST_EV100, HIGHEST_EV100 = -18.0, 24.0
 """Derived: land that reflects 1 % under a moonless sky of 23 mag/arcsec² is at EV −17.5, and the
-Sun's disc low in haze at 24. What lies outside is a typing error."""
+Sun's disc low in haze at 24. What is outside is a typing error."""
 HAND_METER_PLUS_MINUS = 0.3
 """Rule of thumb, for two meters of one kind: off by up to 0.3 stop. [ISO2720]"""
 LUX_PLUS_MINUS = 0.4

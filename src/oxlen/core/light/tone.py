@@ -68,7 +68,7 @@ def luminance_share(linear_rgb: NDArray[np.floating]) -> NDArray[np.floating]:
 
 
 def stops_from_mid(linear_y: Real) -> Real:
-    """Stops a linear luminance share lies from mid (0.18); −inf at 0.
+    """Stops a linear luminance share is from mid (0.18); −inf at 0.
 
     Takes shares of at least 0. By definition.
 

@@ -14,7 +14,7 @@ from oxlen.core.motion.subject import (
 
 
 def streak_share(brief: Brief, look: ShownMotion, elapsed_s: float) -> float | None:
-    """Way of what moves in a time, as a share of the frame's short side; None if it stands."""
+    """Way of what moves in a time, as a share of the frame's short side; None if it is still."""
     rate = float(blur_rate_um_s(look.mover, brief.lens.focal_mm))
     side_um = min(brief.mode.width_px, brief.mode.height_px) * brief.mode.pixel_pitch_um
     return rate * elapsed_s / side_um if rate > 0 else None

@@ -31,7 +31,7 @@ LONGER_BY = 1.2
 
 @dataclass(frozen=True)
 class Wanted:
-    """The time that a look takes in all: from, to, and in words."""
+    """The whole time of a look: from, to, and as text."""
 
     low_s: float | None
     high_s: float | None
@@ -168,7 +168,7 @@ def _by_phone(base: Brief, wanted: Wanted) -> Iterator[Way]:
 
 
 def _outside(chosen: tuple[float, float], low: float, high: float) -> str:
-    """Why no strength of a mode comes to a time that it takes."""
+    """Why no strength of a mode allows a time that it takes."""
     at = f"at {stops_label(chosen[0])} it gives {time_label(chosen[1])}"
     if chosen[1] < low:
         return f"{at}, and the mode starts at {time_label(low)}: too bright"

@@ -1,1 +1,1 @@
-"""What measurements of a phone come to: from samples of pictures to figures with their ±."""
+"""Results of a phone's measurements: from samples of pictures to figures with their ±."""

@@ -81,7 +81,7 @@ def _over_their_slow(frames: list[Floats], flat: list[Floats]) -> list[Floats]:
 
 
 def _places(rows: int) -> Floats:
-    """Where each row's middle lies down the frame, about 0."""
+    """Where each row's middle is down the frame, about 0."""
     return (np.arange(rows) + 0.5) / rows - 0.5
 
 

@@ -19,7 +19,7 @@ NOISE_FROM = 0.44
 LOWEST, HIGHEST = 0.02, 0.42
 USED = (RADIUS >= LOWEST) & (RADIUS <= HIGHEST)
 CLEAR = 3.0
-"""Detail must stand so far over the noise to be compared."""
+"""Detail must be so far above the noise to be compared."""
 LENGTHS_PX = np.geomspace(0.4, 80.0, 140)
 LEAST_SIDE = 64
 Floats = NDArray[np.float64]

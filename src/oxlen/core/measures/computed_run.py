@@ -91,7 +91,7 @@ def computed_run(pictures: Sequence[ComputedPicture], mode_id: str, *, took_s: f
 
 
 def _figures(runs: list[tuple[float, float]], mode_id: str, took_s: float) -> tuple[Figure, ...]:
-    """Frames and the gap between them from the lengths of dashes and of what lies between."""
+    """Frames and the gap between them from the lengths of dashes and of what is between."""
     count = len(runs)
     inner = runs[1:-1] if count > LEAST_DASHES else runs
     lit = float(np.mean([end - start for start, end in inner]))

@@ -15,7 +15,7 @@ from oxlen.core.measures.measured import Figure, Measured, Plot, Series
 from oxlen.core.sensor.noise_profile import base_well_e
 
 COVERED_SHARE = 0.004
-"""Frames whose mean lies this near black, as a share of the range, were taken covered."""
+"""Frames whose mean is this near black, as a share of the range, were taken covered."""
 BRIGHTEST_SHARE = 0.85
 """Nearer to white, clipping makes noise look smaller than it is."""
 SAME_LEVEL = 0.06
@@ -42,7 +42,7 @@ class FlatFrame:
 
 @dataclass(frozen=True)
 class GainAt:
-    """What an ISO comes to: DN an electron, electrons at white, read noise (e⁻), each with its ±.
+    """Figures of an ISO: DN an electron, electrons at white, read noise (e⁻), each with its ±.
 
     `pairs` hold mean and half the variance of the difference, in DN above black and DN².
     """

@@ -69,7 +69,7 @@ def hand_curve(shots: Sequence[HandShot], *, sharp_px: float, floor_px: float) -
 def _likeliest(level: Floats, is_under: NDArray[np.bool_], is_over: NDArray[np.bool_]) -> HandCurve:
     """Mean and spread of the limit over all curves, each weighed by how likely it is.
 
-    Of some shots all that is known is that their level lies under, or over, the one given.
+    Of some shots all that is known is that their level is under, or over, the one given.
     """
     middles = np.arange(-MIDDLE_REACH, MIDDLE_REACH, GRID_STOPS) + float(np.median(level))
     widths = np.exp(np.linspace(-2.5, 2.5, WIDTHS) * WIDTH_SPREAD) * USUAL_WIDTH_STOPS

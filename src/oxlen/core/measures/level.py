@@ -101,7 +101,7 @@ def _of_mean(values: np.ndarray[tuple[int], np.dtype[np.float64]]) -> float:
 
 
 def _of_the_next(values: Numbers) -> float:
-    """How far the next one may lie off their middle: nineteen in twenty, of a few. [JCGM100]"""
+    """How far the next one may be off their middle: nineteen in twenty, of a few. [JCGM100]"""
     few = values.size
     if few < 2:
         return 0.0

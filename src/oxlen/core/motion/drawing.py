@@ -1,4 +1,4 @@
-"""Drawing with a lamp: how the dark ground builds up while the lamp draws."""
+"""Drawing with a lamp: how the dark background builds up while the lamp draws."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from oxlen.core.units import Real, require_between, require_finite, require_posi
 
 LampColour = Literal["white", "warm", "red", "green", "blue"]
 BLACK_STOPS = -6.0
-"""A ground this far under mid is black: code 9 of 255. [IEC61966-2-1]"""
+"""A background this far under mid is black: code 9 of 255. [IEC61966-2-1]"""
 SHOWS_STOPS = -5.0
 """From here on, at code 18, it still shows. [IEC61966-2-1]"""
 
 
 def background_stops(ambient_ev100: Real, f_number: Real, shutter_s: Real, *, iso: Real) -> Real:
-    """Where the ground of a drawing lands, in stops from mid: EV100_ambient − EV100_set.
+    """Where the background of a drawing lands, in stops from mid: EV100_ambient − EV100_set.
 
     It grows with time; the trail of the lamp does not. Takes any finite EV100. By definition.
 
@@ -29,7 +29,7 @@ def background_stops(ambient_ev100: Real, f_number: Real, shutter_s: Real, *, is
 
 
 def longest_black_s(shutter_s: Real, level_stops: Real, black_stops: Real) -> Real:
-    """Longest shutter (s) that keeps the ground black, at the same ISO: t·2^(black − level).
+    """Longest shutter (s) that keeps the background black, at the same ISO: t·2^(black − level).
 
     Takes a positive time and finite levels in stops. Derived: light grows with time.
 
@@ -40,7 +40,7 @@ def longest_black_s(shutter_s: Real, level_stops: Real, black_stops: Real) -> Re
 
 
 def dwell_s(image_mm: Real, speed_mm_s: Real) -> Real:
-    """Time (s) a lamp's image of a diameter (mm on the sensor) lies over one place: d/u.
+    """Time (s) a lamp's image of a diameter (mm on the sensor) is over one place: d/u.
 
     Takes positive figures; on the sensor, at the drawing's distance. Derived: width over
     speed.
@@ -55,7 +55,7 @@ def dwell_s(image_mm: Real, speed_mm_s: Real) -> Real:
 def trail_stops(luminance_cd_m2: Real, iso: Real, f_number: Real, *, dwell_s: Real) -> Real:
     """How bright a lamp's trail is drawn, in stops from mid: log2(Ls·S·dwell/(12.5·N²)).
 
-    A longer shutter does not brighten it: only how long the lamp lies over a place counts. A filter
+    A longer shutter does not brighten it: only how long the lamp is over a place counts. A filter
     on the lens takes its stops from it. Takes positive figures. [ISO2720]
 
     >>> f"{trail_stops(10000.0, 50.0, 1.8, dwell_s=0.01):.2f}"

@@ -1,4 +1,4 @@
-"""Less light, longer time: neutral-density filters, and its stand-in by averaging frames."""
+"""Less light, longer time: neutral-density filters, and its substitute by averaging frames."""
 
 from __future__ import annotations
 

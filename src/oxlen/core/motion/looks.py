@@ -27,7 +27,7 @@ class MotionLook:
 
 
 # Sluice water at some 2 m/s filling a frame crosses a third of it in a second, so that these
-# shares give about ½ to 1 s of texture, some seconds of softness, and glass from half a minute.
+# shares give about ½ to 1 s of texture, some seconds of softness, mirror-smooth from half a minute.
 LOOKS: tuple[MotionLook, ...] = (
     MotionLook(
         "texture",
@@ -112,9 +112,9 @@ def merges(length_m: float, speed_m_s: float, gap_s: float) -> bool:
 def vanishing_shutter_s(width_m: Real, speed_m_s: Real, stops_from_background: float) -> Real:
     """Shortest exposure (s) over which a crosser vanishes: w·|2^k − 1|/(0.02·v).
 
-    Its contrast spread over the exposure then stays under 2 %. A lamp many stops above its ground
-    never does within any real exposure. Takes a positive width
-    and speed. Derived from `left_contrast`.
+    Its contrast spread over the exposure then stays under 2 %. A lamp many stops above its
+    background never does within any real exposure. Takes a positive width and speed. Derived
+    from `left_contrast`.
 
     >>> f"{vanishing_shutter_s(7.0, 3.0, -2.0):.1f}"
     '87.5'

@@ -20,7 +20,7 @@ SIXTY = (
     "Asia/Manila",
     "Asia/Riyadh",
 )
-"""Zones on 60 Hz; a name that ends in / stands for all beneath it. [IEC-WORLD-PLUGS]"""
+"""Zones on 60 Hz; a name that ends in / covers all beneath it. [IEC-WORLD-PLUGS]"""
 
 FIFTY_AMONG_THEM = (
     "America/Argentina/",

@@ -22,10 +22,10 @@ LEAST_PLACES = 60
 PATCH_PX = 15
 """Neighbours so near tell the same: they count once for the ±."""
 CLEAR, FINEST = 6.0, 3
-"""Ripples stand out so much over the finest waves, in which there is nothing but grain. Own
+"""Ripples must be so much stronger than the finest waves, in which there is nothing but grain. Own
 choice."""
 LEAST_PERIODS = 3.0
-"""Ripples must fit so many times into the region to be told from its own shape. Own choice.
+"""Ripples must fit so many times into the region to differ from its own shape. Own choice.
 [WELCH1967]"""
 
 
@@ -83,7 +83,7 @@ def flow_between(first: Floats, second: Floats) -> Flow | None:
 
 
 def ripple_length_px(region: Floats) -> float | None:
-    """Length (px) of the ripples that stand out in a region (h, w); None where none do.
+    """Length (px) of the ripples that are clear in a region (h, w); None where none do.
 
     The centre of the strongest band of its spectrum, across as well as down. Takes the
     logs of positive light, so finite ones. [WELCH1967]

@@ -99,7 +99,7 @@ class Strokes:
     def in_parts(self, count: int) -> tuple[Strokes, ...]:
         """The same strokes in parts of about the same way, cut between strokes where one is near.
 
-        A stroke that lies over a cut is drawn on from there in the next part.
+        A stroke across a cut is drawn on from there in the next part.
         """
         ends = np.cumsum([_length(line) for line in self.lit])
         whole = ends[-1] / count
@@ -116,7 +116,7 @@ class Strokes:
         )
 
     def _between(self, first: float, last: float) -> Iterator[Points]:
-        """What of the strokes lies between two lengths of the lit way."""
+        """The part of the strokes between two lengths of the lit way."""
         at = 0.0
         for line in self.lit:
             length = _length(line)
@@ -129,7 +129,7 @@ class Strokes:
             at += length
 
     def corners(self) -> Points:
-        """How far along the way (n, 2: at, stroke) sharp corners lie, for a height of 1."""
+        """How far along the way (n, 2: at, stroke) sharp corners are, for a height of 1."""
         found, at = [], 0.0
         for number, stroke in enumerate(self.lit):
             steps = np.diff(stroke, axis=0)

@@ -1,1 +1,1 @@
-"""Nights: the ways to stars and land, on top of what is decided for any picture."""
+"""Nights: the ways to stars and foreground, on top of what is decided for any picture."""

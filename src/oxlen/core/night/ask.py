@@ -1,4 +1,4 @@
-"""What a picture of the night sky is to be, and how long its rule lets the shutter stay open."""
+"""What a picture of the night sky is to be, and how long its rule allows the shutter to be open."""
 
 from __future__ import annotations
 
@@ -26,8 +26,8 @@ class NightAsk:
     trails by a rule, or in pixels, corners counted too. The sky between stars is to land
     `sky_place_stops` from mid, with an SNR at the size it is seen at. `window_s` is the dark there
     is for it, None where that is not known. Trails on purpose are to turn by `arc_deg`.
-    Land that is lit, or shot by itself, is to be `land_stops` lighter than the sky; it throws back
-    the share `land_reflects` of its light.
+    A foreground that is lit, or shot by itself, is to be `land_stops` lighter than the sky; it
+    reflects the share `land_reflects` of its light.
     """
 
     sky_magnitude: float = 21.0

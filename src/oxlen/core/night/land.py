@@ -35,9 +35,9 @@ LAND_NAMES: dict[LandId, str] = {
 DUSK_SUN_DEG = -8.0
 """With the Sun this low the light is soft, and the sky still outlines the foreground."""
 LAND_SNR = 10.0
-"""What dark land needs: no eye looks there first. "Acceptable" by ISO 12232."""
+"""What dark foreground needs: no eye looks there first. "Acceptable" by ISO 12232."""
 SHAPE_STOPS = -1.5
-"""Land so much darker than the sky is a shape; lighter, it shows what it is."""
+"""Foreground so much darker than the sky is a shape; lighter, it shows what it is."""
 AGREES_STOPS, MOST_LIFTED_STOPS, NEARLY = 0.5, 3.0, 0.98
 """Lifted by more, the shadows of a file break up."""
 USUAL_GAP_S = 1.0
@@ -63,7 +63,7 @@ class LandWay:
 
     `reaches` is False where the phone cannot do it. `iso` and what follows are None where the
     foreground needs no frame of its own; `ev100` is what a meter reads off the foreground.
-    `answer` is the thing to do, `told` what to know of it, what matters most first.
+    `answer` is the thing to do, `told` the notes on it, the most important first.
     """
 
     id: LandId

@@ -35,7 +35,7 @@ class NightWay:
 
     `sky_stops` is where the sky between stars lands, `snr` at the size it is seen at; trails in
     pixels of the file, in the middle and in the worst corner. `read_excess` is what read noise adds
-    to the sky's own noise. `kept_share` of the width is in all frames of a stack. `told` says what
+    to the sky's own noise. `kept_share` of the width is in all frames of a stack. `told` notes what
     to know of it, what matters most first.
     """
 
@@ -185,7 +185,7 @@ def _worked(
     signal_e = _sky_e(lens, mode, asked, shutter_s=shutter_s)
     noise_e = float(mode.read_noise_at(iso))
     reached = snr_seen(mode, asked.pixels_out, signal_e, read_noise_e=noise_e, frames=frames)
-    drifts = frames > 1 and way_id == "stack"  # what is laid on its stars drifts out of the frame
+    drifts = frames > 1 and way_id == "stack"  # frames aligned on stars drift out of the frame
     drift = _drift(lens, mode, asked, settings=settings, gap_s=gap_s) if drifts else NO_DRIFT
     cost = _cost(way_id, phone, mode, settings=settings, gap_s=gap_s)
     dec, pitch = asked.declination_deg, mode.pixel_pitch_um

@@ -22,7 +22,7 @@ def outing_order(
     """An order in which each picture falls into one of its windows, if there is one.
 
     The one whose light goes first is taken first, not before its light has come; each takes
-    `takes_s`, and between two of them lies a walk. Those that fit nowhere come last. Not sure to be
+    `takes_s`, and between two of them is a walk. Those that fit nowhere come last. Not sure to be
     the best order there is, but no window is left while a picture that could use it waits.
     """
     waiting = [(number, sorted(spans)) for number, spans in windows]

@@ -31,7 +31,7 @@ NOISE_LEVELS = (1.0, 3.0, 10.0)
 SHARP_PX = 1.7
 """Below this nothing can be judged, and nothing is lost either."""
 CLEAR = 12.0
-"""A wave must stand so far over the noise of the finest to be compared: what demosaicing makes of
+"""A wave must be so far above the noise of the finest to be compared: what demosaicing makes of
 noise is coarser than that."""
 LONE_GAIN = 0.25
 """What blurred the subject alone must explain it better than no blur by so much; by less where much
@@ -193,10 +193,10 @@ def blur_cause(
 ) -> BlurCause | None:
     """What blurred the subject, by its own blur and by whether the rest shares it.
 
-    Blurred alone it moved, if drawn one way, or lies out of focus; blurred with the rest it was the
-    hand, if drawn, or the focus. A walk of the hand may spread light evenly too: then it is told by
-    the blur (px) to be expected of the hand, None for a phone that stood firm: that was knocked
-    only where it is plainly drawn. None where the subject shows nothing of its blur.
+    Blurred alone it moved, if drawn one way, or is out of focus; blurred with the rest it was the
+    hand, if drawn, or the focus. A walk of the hand may spread light evenly too: `hand_px` is
+    the blur to be expected of it, None for a firm phone, which was knocked only where the
+    blur is plainly drawn. None where the subject shows nothing of its blur.
     """
     own = None if subject is None else blur_fit([subject])
     if subject is None or own is None:

@@ -55,7 +55,7 @@ def _steadied(brief: Brief, shown: Shown) -> Brief:
 
 
 def _frozen(brief: Brief, shown: Shown) -> Brief:
-    """What moves is faster across the frame than was said, by what it smeared."""
+    """What moves is faster across the frame than planned, by what it smeared."""
     if not brief[MOTION] or shown.motion_px <= 0:
         return brief
     faster = max(1.0, shown.blur_px / shown.motion_px)
@@ -79,7 +79,7 @@ def _whitened(brief: Brief, shown: Shown) -> Brief:
 
 
 def _in_whole_pulses(brief: Brief, _: Shown) -> Brief:
-    """Nobody had said that the lamps pulse: on the mains, until it is measured."""
+    """Lamp flicker was not planned for: on the mains, until it is measured."""
     return brief if brief[LAMPS] is not None else brief.asking(LAMPS, Lamps(mains_hz=50))
 
 

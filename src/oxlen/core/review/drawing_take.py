@@ -1,4 +1,4 @@
-"""A take of a drawing with a lamp: its ground, its line, what was left in, and what to change."""
+"""A take of a drawing with a lamp: its background, its line, and what to change."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from oxlen.core.motion.drawing import SHOWS_STOPS
 
 Floats = NDArray[np.float32]
 LINE_OVER_STOPS = 3.0
-"""What is so much brighter than the ground is line."""
+"""What is so much brighter than the background is line."""
 LEAST_LINE = MID_LINEAR * 2.0**-3
 WHITE = 0.97
 THIN_STOPS, BURNT_SHARE = -0.5, 0.6
@@ -31,9 +31,9 @@ SMALLER, MOST_PARTS = 0.8, 12
 
 @dataclass(frozen=True)
 class SeenDrawing:
-    """What a take shows: the ground and the line’s middle in stops from mid, shares of the line.
+    """The background and the line’s middle in stops from mid, shares of the line.
 
-    `white_share` of it is white, `outside_share` lies outside of where the drawing was to be;
+    `white_share` of it is white, `outside_share` is outside of where the drawing was to be;
     `edges` names the sides it is cut by. `line_stops` is None where no line is seen.
     """
 

@@ -16,7 +16,7 @@ SIDE_PX, ROWS = 480, 180
 LEAST_DEPTH, LEAST_COUNT, FEWEST_ROWS = 0.025, 1.2, 8
 STEP = 0.05
 CLEAR = 2.0
-"""Bands stand out: deeper than so many times what is left of the rows without them."""
+"""Flicker bands are clear: deeper than so many times what is left of the rows without them."""
 
 
 @dataclass(frozen=True)
@@ -31,7 +31,7 @@ class LampBands:
 def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBands | None:
     """The bands in a take (h, w), what the reference shows divided out; None where there are none.
 
-    A scene's own stripes are in both and fall away; those of a lamp are not, or lie elsewhere.
+    A scene's own stripes are in both and fall away; those of a lamp are not, or are elsewhere.
     """
     first, second = laid_small(reference, take, alignment, side_px=SIDE_PX)
     counts = trusted(first, float(reference.max())) & trusted(second, float(take.max()))
@@ -70,13 +70,13 @@ def _medians(parts: list[NDArray[np.float64]]) -> NDArray[np.float64]:
 
 
 def _bands(profile: NDArray[np.float64] | None, across: bool) -> LampBands | None:
-    """The wave that explains most of the rows beside their own slow change, where it stands out."""
+    """The wave that explains most of the rows beside their own slow change, where it is clear."""
     if profile is None:
         return None
     waves = _waves(profile.size)
     if not waves.counts.size:
         return None
-    # Rows without their slow change and each wave: what lies outside of the wave's own plane.
+    # Rows without their slow change and each wave: what is outside the wave's own plane.
     along = np.einsum("cri,r->ci", waves.planes, profile)
     left = profile - np.einsum("cri,ci->cr", waves.planes, along)
     at = int(np.argmin(left.std(axis=1)))

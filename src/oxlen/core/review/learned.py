@@ -31,7 +31,7 @@ class TakeLesson:
 
     `off` are spots' stops off what was predicted, each with the ± stated (None = none stated),
     where neither light nor settings explain them; the meter had been corrected by `taught_stops`
-    before. `chance` is what was said beforehand.
+    before. `chance` is what was predicted.
     """
 
     kept: bool | None = None
@@ -152,7 +152,7 @@ def meter_learned(lessons: Sequence[TakeLesson]) -> MeterLearned | None:
 
 
 def accepted_snr(lessons: Sequence[TakeLesson]) -> tuple[float, int] | None:
-    """The SNR under which one in ten kept takes lies, and how many kept takes tell."""
+    """The SNR under which one in ten kept takes is, and the number of kept takes."""
     kept = [lesson.snr for lesson in lessons if lesson.kept and lesson.snr]
     return (float(np.quantile(kept, 0.1)), len(kept)) if len(kept) >= LEAST_KEPT else None
 

@@ -56,5 +56,5 @@ def laid_small(
 
 def trusted(light: Floats, brightest: float) -> NDArray[np.bool_]:
     """Where a picture is neither near white nor near black, its `brightest` given."""
-    with np.errstate(invalid="ignore"):  # nan lies outside the take: neither above nor below
+    with np.errstate(invalid="ignore"):  # nan is outside the take: neither above nor below
         return (light > FLOOR_SHARE * brightest) & (light < TOP_SHARE * brightest)

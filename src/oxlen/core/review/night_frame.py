@@ -44,7 +44,7 @@ def night_frame(
 ) -> NightFrame:
     """Read a frame's luminance (h, w), mid = 1; `mid_ev100` is the exposure it was made with.
 
-    `scale` is how many pixels of the file one of these stands for; `focal_px` the focal length in
+    `scale` is how many pixels of the file one of these covers; `focal_px` the focal length in
     these.
     """
     shapes = star_shapes(luminance)

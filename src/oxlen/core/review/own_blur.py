@@ -32,7 +32,7 @@ FALL = 2.0
 LOWEST_RINGS = slice(1, 4)
 WHITE_SHARE, MOST_WHITE = 0.985, 0.02
 SEEN_PX = 8.0
-"""Pictures differ: only blur that is wider than this is told from a soft subject."""
+"""Pictures differ: only wider blur than this differs from a soft subject."""
 LEAST_COSTS = 3
 TELLS = 30.0
 CLEARLY, GAIN = 0.8, 0.3
@@ -70,7 +70,7 @@ def own_blur(luminance: Floats) -> OwnBlur | None:
 
 
 def _tells(power: Powers) -> bool:
-    """Whether coarse detail stands far enough over the noise to say anything of the fine."""
+    """Whether coarse detail is far enough above the noise to judge the fine."""
     noise = float(np.median(power[RADIUS >= NOISE_FROM]))
     return float(np.median(power[LOWEST_RINGS])) > TELLS * noise
 

@@ -12,9 +12,9 @@ Floats = NDArray[np.float32]
 WIDE_PX = 160
 FLOOR_STOPS = -10.0
 STEEP = 0.12
-"""What a column's edge may cost in contrast (stops) for each row it lies off its neighbour's."""
+"""What a column's edge may cost in contrast (stops) for each row it is off its neighbour's."""
 LEAST_STOPS = 0.8
-"""A sky less bright than this over the foreground is not told from it."""
+"""A sky less bright than this over the foreground is not separated from it."""
 SMOOTH_STOPS = 0.9
 """A sky is plainer than this: the median spread of its rows."""
 EDGES = 0.04, 0.96
@@ -24,7 +24,7 @@ EDGES = 0.04, 0.96
 class Skyline:
     """The lower edge of the sky.
 
-    `sky_share` of the frame is sky; `height_share` is where its edge lies in the middle of the
+    `sky_share` of the frame is sky; `height_share` is where its edge is in the middle of the
     frame, from the top; it falls to the right by `tilt_deg`; the sky is `over_land_stops` brighter.
     """
 
@@ -64,7 +64,7 @@ def skyline(luminance: Floats) -> Skyline | None:
 
 
 def _contrast(stops: NDArray[np.float64]) -> NDArray[np.float64]:
-    """For an edge above each row, how much brighter what lies above it is (rows, columns)."""
+    """For an edge above each row, how much brighter what is above it is (rows, columns)."""
     height = stops.shape[0]
     above = np.cumsum(stops, axis=0)
     counts = np.arange(1, height)[:, None]
@@ -95,7 +95,7 @@ def _best_path(gain: NDArray[np.float64]) -> NDArray[np.int64]:
 
 
 def _fitted(edge: NDArray[np.int64]) -> tuple[float, float]:
-    """Slope and height (rows) at the middle of the edge's own line, what stands up left out."""
+    """Slope and height (rows) at the middle of the edge's own line, outliers above it left out."""
     places = np.arange(edge.size) - (edge.size - 1) / 2
     kept = np.ones(edge.size, dtype=bool)
     slope, middle = 0.0, float(np.median(edge))

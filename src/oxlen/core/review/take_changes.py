@@ -120,7 +120,7 @@ def whiter_change(
     if white_share is None or more < WHITE_SHARE:
         return None
     if any(other.what in ("dial", "light", "white") for other in others):
-        # It is said all the same: the change for the light mends it.
+        # It is reported all the same: the change for the light mends it.
         return Change("nothing", "", whiter_words(seen, white_share))
     stops = min(MOST_DARKER_STOPS, max(LEAST_DARKER_STOPS, WHITE_STOPS * more))
     why = whiter_words(seen, white_share)

@@ -34,7 +34,7 @@ a processed file bends its tones."""
 LOST_SHARE = 0.3
 MOST_STOPS = 12.0
 BEYOND_STOPS = 1.5
-"""How far beyond white or black a spot is taken to lie where nothing tells."""
+"""How far beyond white or black a spot is taken to be where nothing shows it."""
 
 
 @dataclass(frozen=True)
@@ -86,7 +86,7 @@ def check_take(
 
 
 def _summed_up(changes: Sequence[Change], seen: SeenTake) -> tuple[Change, tuple[str, ...]]:
-    """The first change, and every reason; what is not judged is never said to be as planned."""
+    """The first change, and every reason; what is not judged is never reported as planned."""
     if changes:
         return changes[0], tuple(change.why for change in changes)
     if seen.unjudged:

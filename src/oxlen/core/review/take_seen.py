@@ -45,7 +45,7 @@ class SeenSpot:
 
 @dataclass(frozen=True)
 class TakeSettings:
-    """What was dialled, or is said by a file; None where it does not say."""
+    """What was dialled, or a file records; None where it does not."""
 
     iso: float | None
     shutter_s: float | None
@@ -118,7 +118,7 @@ class CheckedSpot:
 @dataclass(frozen=True)
 class Change:
     """The one thing to change first, and why; `light_stops` is how much stronger the light is than
-    the plan took it for, and `white_k` what the dial should stand at."""
+    the plan took it for, and `white_k` the value the dial should have."""
 
     what: Literal[
         "nothing", "dial", "light", "steady", "freeze", "focus", "bands", "white", "frame", "level"

@@ -28,7 +28,7 @@ def raw_linear(dn: Real | NDArray[np.uint16], black_dn: Real, white_dn: Real) ->
 def raw_mid_linear(baseline_exposure_stops: Real) -> Real:
     """Share of white at which a raw file holds mid: 0.18·2^−BaselineExposure. [DNG1.7]
 
-    Takes any finite stops; the share may lie above 1.
+    Takes any finite stops; the share may be above 1.
 
     >>> f"{raw_mid_linear(1.0):.2f}"
     '0.09'

@@ -108,7 +108,7 @@ def scene_luminance(scene: Scene) -> NDArray[np.float64]:
 
 
 def _overlap(first: int, length: int, whole: int) -> tuple[slice, slice]:
-    """What of a layer lies within the frame along one side: of the frame, and of the layer."""
+    """The part of a layer within the frame along one side: of the frame, and of the layer."""
     begin = min(max(first, 0), whole)
     end = min(max(first + length, begin), whole)
     return slice(begin, end), slice(begin - first, end - first)

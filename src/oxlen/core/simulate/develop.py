@@ -64,7 +64,7 @@ def balance_for(neutral: NDArray[np.floating]) -> Balance:
 
 
 def dialled_balance(white_k: float, tint_duv: float = 0.0) -> Balance:
-    """Gains that make the white a dial stands for neutral, its tint shifting it by so much Duv."""
+    """Gains that make the white of a dial neutral, its tint shifting it by so much Duv."""
     return balance_for(dial_linear_srgb(white_k, tint_duv))
 
 
@@ -83,7 +83,7 @@ def thumbnail(frame: RawFrame, step: int = 4) -> Floats:
 def auto_balance(colour: Floats, strength: float = 0.75) -> Balance:
     """What an automatic balance picks: it takes the frame's mean for three quarters grey.
 
-    Coloured ground therefore drags it, and a warm evening is cooled but not wholly. Bright and
+    Coloured background therefore drags it, and a warm evening is cooled but not wholly. Bright and
     black pixels are left out.
     """
     small = colour.reshape(-1, 3)
@@ -135,7 +135,7 @@ def _local_lift(level: Floats) -> Floats:
 
 
 def _indexed(values: Floats, steps: float) -> NDArray[np.uint16]:
-    """Values as places in a table of 65 536, what lies outside held at its ends."""
+    """Values as places in a table of 65 536, what is outside held at its ends."""
     return np.asarray(cv2.addWeighted(values, steps, values, 0, 0, dtype=cv2.CV_16U))
 
 
@@ -172,7 +172,7 @@ def _smoothed(linear: Floats, clean: float) -> Floats:
     change = np.abs(level - soft_level) / (soft_level + np.float32(0.01))
     keep = np.clip(change / np.float32(0.10 + 0.35 * clean), 0, 1)
     target = soft_level + (level - soft_level) * np.maximum(keep, np.float32(1 - clean))
-    # Under the noise floor a ratio means nothing: there the soft colour stands.
+    # Under the noise floor a ratio means nothing: the soft colour is kept there.
     ratio = np.clip(target / np.maximum(soft_level, np.float32(1e-4)), 0, 4)
     return np.asarray(np.maximum(soft, 0) * in_colour(ratio))
 

@@ -1,4 +1,4 @@
-"""The frame that a drawing with a lamp will give: its line over the ground."""
+"""The frame that a drawing with a lamp will give: its line over the background."""
 
 from __future__ import annotations
 
@@ -37,11 +37,11 @@ def lamp_line(
     colour: LampColour = "white",
     part: Strokes | None = None,
 ) -> Floats:
-    """A ground (h, w, 3) in linear light, white = 1, with strokes drawn over its middle.
+    """A background (h, w, 3) in linear light, white = 1, with strokes drawn over its middle.
 
     `height_share` of the frame’s height are they high, `level_stops` from mid the line’s middle,
     `wide_px` its width; a line narrower than a pixel is dimmer instead. With a `part` only that of
-    the strokes is drawn, where it lies in the whole.
+    the strokes is drawn, where it is in the whole.
     """
     high, wide = ground.shape[:2]
     size = height_share * high

@@ -1,4 +1,4 @@
-"""Lamps in motion: hung ones swing, carried ones draw trails and shine in the water."""
+"""Lamps in motion: suspended ones swing, carried ones draw trails and shine in the water."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ def swing_period_s(string_m: float) -> float:
 def swing_path_px(
     swing: Swing, pixels_per_radian: float, shutter_s: float, *, begin: float
 ) -> NDArray[np.float64]:
-    """Path (n, 2) of a swinging lamp's picture, right and down, from where it hangs at rest.
+    """Path (n, 2) of a swinging lamp's picture, right and down, from where it is at rest.
 
     `begin` is the share of a swing passed at mid exposure. Of an exposure of many swings only
     whole ones are drawn: each goes the same way.
@@ -59,7 +59,7 @@ def swing_kernel(
 ) -> tuple[Floats, tuple[int, int]]:
     """What a swinging lamp's picture is filtered with for one exposure, and its shift before.
 
-    The kernel adds up to 1; the shift is in whole pixels (right, down) from where it hangs at rest.
+    The kernel adds up to 1; the shift is in whole pixels (right, down) from where it is at rest.
     """
     path = swing_path_px(swing, pixels_per_radian, shutter_s, begin=begin)
     shift = np.rint((path.min(axis=0) + path.max(axis=0)) / 2)
@@ -96,7 +96,7 @@ def shine(
     if mirrored is not None:
         box, cover = mirrored
         shown = scene.mask_of((lamp.water,))[box]
-        # The lamp stands over the line midway between itself and its image: nearer water only.
+        # The lamp is over the line midway between itself and its image: nearer water only.
         shown[: max(0, round((lamp.y_px + lamp.mirror_y_px) / 2) - box[0].start)] = 0
         cover = _rippled(cover, box[0], scene.pixels_per_radian, shutter_s=shutter_s, random=random)
         gathered[box] += (cover * shown)[..., None] * (lamp.mirror_share * colour)
@@ -110,7 +110,7 @@ def _trail(
     way_px: NDArray[np.float64],
     spread_px: tuple[float, float] = (0.0, 0.0),
 ) -> tuple[tuple[slice, slice], Floats] | None:
-    """Where in the frame a lamp's trail lies and its mean cover there; None outside the frame."""
+    """Where in the frame a lamp's trail is and its mean cover there; None outside the frame."""
     diameter_px = lamp.diameter_m / lamp.distance_m * scene.pixels_per_radian
     pad = np.ceil(diameter_px + 3 + COLUMN_REACH * np.array(spread_px)).astype(int)
     size = np.array([scene.width_px, scene.height_px])
@@ -162,7 +162,7 @@ def _dabbed(places: NDArray[np.float64], size: tuple[int, ...]) -> Floats:
 def _rippled(
     cover: Floats, rows: slice, pixels_per_radian: float, *, shutter_s: float, random: RandomSource
 ) -> Floats:
-    """A mirrored lamp broken into bands that lie a little aside of each other; mean 1.
+    """A mirrored lamp broken into stripes, each a little aside of the next; mean 1.
 
     Ripples that pass while the shutter is open even them out.
     """

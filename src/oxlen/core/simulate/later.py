@@ -13,7 +13,7 @@ from oxlen.core.simulate.stars import SIDEREAL_RAD_S
 NEXT_AFTER_FRAMES = 1.6
 """The next of its kind comes once the last has gone so many frame widths."""
 CLOUD_STOPS, CLOUD_S = 0.06, 47.0
-"""Thin cloud makes daylight come and go by so much, so slowly."""
+"""Thin cloud changes daylight by so much, so slowly."""
 
 
 def later(scene: Scene, seconds: float, *, daylight: bool = False, again: bool = True) -> Scene:

@@ -1,4 +1,4 @@
-"""What moves while the shutter is open: layers, water, hung and carried lamps, and a pan."""
+"""What moves while the shutter is open: layers, water, swinging and carried lamps, and a pan."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from oxlen.core.simulate.water import at_another_moment, carried_px, drifted_px
 STRAY_SHARE = 0.02
 """Water seen through the gaps of a deck is left as it is: too little of it to look at."""
 NARROW_PX = 3.0
-"""A smear so short may draw in what lies beside: the lens's own blur is about as wide."""
+"""A smear so short may draw in what is beside: the lens's own blur is about as wide."""
 PAN_LEAVES = 0.06
 """Share of a mover's motion that following it with the phone leaves."""
 
@@ -69,7 +69,7 @@ Hung = tuple[Floats, tuple[int, int]]
 
 
 def _hung(scene: Scene, layer: str, shutter_s: float, *, random: RandomSource) -> Hung | None:
-    """What a layer is filtered with when it hangs and swings, and its shift; None when not."""
+    """What a layer is filtered with when it swings, and its shift; None when not."""
     for lamp in scene.lamps:
         if lamp.swing is not None and layer in lamp.swing.layers:
             return swing_kernel(

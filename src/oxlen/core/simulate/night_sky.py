@@ -44,7 +44,7 @@ class NightSky:
 
 
 def under_night(scene: Scene, night: NightSky) -> Scene:
-    """The scene under that sky: its sky as bright between the stars, its land lit by it.
+    """The scene under that sky: its sky as bright between the stars, its foreground lit by it.
 
     The foreground keeps its own colours; light on it grows as the sky's does, and a lamp's falls
     with the square of the distance.
@@ -85,7 +85,7 @@ def _land_light(scene: Scene, night: NightSky, radiance: Floats, *, wanted: floa
     moon_lx = float(moonlight_lx(night.moon_altitude_deg, night.moon_elongation_deg))
     distance = np.maximum(scene.distance_m, NEAREST_M)
     lamp_lx = night.lamp_lm / (4 * np.pi * distance**2)
-    # An edge against the sky holds some of the sky's light: what lies beside it tells better.
+    # An edge against the sky holds some of the sky's light: what is beside it is more exact.
     own = cv2.erode(np.asarray(radiance, dtype=np.float32), np.ones((5, 5), dtype=np.uint8))
     back = np.minimum(np.pi * own / from_sky_lx, BRIGHTEST_SHARE)
     light = moon_lx * _even(MOON_COLOUR) + lamp_lx[..., None] * _even(LAMP_COLOUR)

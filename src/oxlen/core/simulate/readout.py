@@ -24,7 +24,7 @@ FIXED_PATTERN_SEED = 20_261
 
 @dataclass(frozen=True)
 class RawFrame:
-    """A raw mosaic in DN with its levels; `mid_share` is where mid lies between black and white."""
+    """A raw mosaic in DN with its levels; `mid_share` is where mid is between black and white."""
 
     mosaic: NDArray[np.uint16]
     black_dn: int
@@ -38,7 +38,7 @@ class RawFrame:
 
 
 def mid_share_at(mode: Mode, iso: float) -> float:
-    """Where mid lies between black and white; below base ISO the well clips first. [ISO12232]"""
+    """Where mid is between black and white; below base ISO the well clips first. [ISO12232]"""
     return float(2.0**-mode.sensor.headroom_raw_stops * max(1.0, mode.sensor.base_iso / iso))
 
 
@@ -47,7 +47,7 @@ def read_out(
 ) -> RawFrame:
     """A raw frame of light in multiples of mid, shape (h, w, 3); h and w even. [EMVA1288]
 
-    Shot noise on what the lens let through, fixed pattern, the well's end, read noise, then the
+    Shot noise on the light through the lens, fixed pattern, the well's end, read noise, then the
     falloff made good in the numbers, as phones do in their raw files, and whole DN.
     """
     mid_e = float(mid_signal_e(mode.sensor, iso))

@@ -51,7 +51,7 @@ class SceneMover:
 
 @dataclass(frozen=True)
 class Swing:
-    """Lamps that hang on strings (m) and swing by an amplitude (degrees), seen at a distance (m).
+    """Lamps on strings (m), swinging by an amplitude (degrees), seen at a distance (m).
 
     `layers` are the names of their pictures; each has its own beginning.
     """

@@ -45,7 +45,7 @@ def shown_tones(codes: NDArray[np.uint8]) -> Shown:
 def marked(codes: NDArray[np.uint8], lost: NDArray[np.bool_] | None = None) -> NDArray[np.uint8]:
     """The picture with shores drawn round what is lost: clipped, blocked, and lost in its source.
 
-    A shore is a line with a line of the other tone beside it, so that it shows on any ground.
+    A shore is a line with a line of the other tone beside it, so that it shows on any background.
     """
     result = codes.copy()
     highest = highest_channel(codes)

@@ -1,4 +1,4 @@
-"""Focus by a tap: the distance of what lies at a place of the frame."""
+"""Focus by a tap: the distance of what is at a place of the frame."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from oxlen.core.simulate.scene import Scene
 
 
 def focus_on_m(scene: Scene, lens: Lens, mode: Mode, *, x: float, y: float) -> float:
-    """Distance of what lies at a place of the frame (shares), as tapping on it would find."""
+    """Distance of what is at a place of the frame (shares), as tapping on it would find."""
     framed = seen_through(scene, lens, mode)
     row = min(framed.height_px - 1, int(y * framed.height_px))
     column = min(framed.width_px - 1, int(x * framed.width_px))

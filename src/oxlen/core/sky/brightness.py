@@ -23,7 +23,7 @@ CLASS_MAG: Mapping[int, tuple[float, float]] = {
     8: (18.0, 18.5),
     9: (17.0, 18.0),
 }
-"""Dark-sky classes, 1 the darkest, and the brightness (mag/arcsec²) they stand for. [BORTLE2001]"""
+"""Dark-sky classes, 1 the darkest, and their brightness (mag/arcsec²). [BORTLE2001]"""
 CLASS_WORDS: Mapping[int, str] = {
     1: "Darkest sky: the Milky Way casts shadows",
     2: "Truly dark: clouds look black",

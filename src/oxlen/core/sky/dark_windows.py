@@ -21,7 +21,7 @@ Times = NDArray[np.float64]
 STEP_S, SHORT_STEP_S = 900.0, 120.0
 """Own choice: the sky turns by 4° and by half a degree in a step."""
 THIN_SHARE = 0.2
-"""So much of its disc lit it dims the band by a third of a magnitude at most. [KRISCIUNAS1991]"""
+"""With so much of it lit the Moon dims the Milky Way by 0.3 magnitude at most. [KRISCIUNAS1991]"""
 SHORTEST_S = 600.0
 """Own choice: in less nothing can be set up."""
 LONG_ENOUGH_S = 4 * 3600.0
@@ -49,7 +49,7 @@ class Wanted:
 class DarkWindow:
     """A span (seconds since 1970 UTC) in which all of it is so.
 
-    `best_unix_s` is when what is wanted stands highest in it, at a height and bearing (°).
+    `best_unix_s` is when what is wanted is highest in it, at a height and bearing (°).
     """
 
     from_unix_s: float
@@ -156,7 +156,7 @@ def _window(along: Track, best: float, aim: NDArray[np.float64] | None) -> DarkW
 
 
 def _score(window: DarkWindow) -> float:
-    """Hours that are used, more for what stands high, less for a Moon that is up."""
+    """Hours that are used, more for what is high, less for a Moon that is up."""
     hours = min(window.long_s, LONG_ENOUGH_S) / 3600
     high = float(np.sin(np.radians(max(window.altitude_deg, 0.0))))
     moon = window.moon_lit_share if window.moon_altitude_deg > 0 else 0.0

@@ -57,7 +57,7 @@ class DayLight:
     """A day's light every quarter of an hour: heights and bearings (°), EV100 by what is faced.
 
     `plus_minus_stops` is how far a prediction may be off, `offset_stops` what the place's own
-    readings taught, already counted in. `moments` are in order; `told` says what does not happen.
+    readings taught, already counted in. `moments` are in order; `told` notes what does not happen.
     """
 
     unix_s: NDArray[np.float64]

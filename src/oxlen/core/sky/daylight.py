@@ -109,7 +109,7 @@ def ground_light(
 
 
 def facing_lx(light: GroundLight, sun_altitude_deg: Real, facing: Facing) -> Real:
-    """Light (lx) on what is photographed: level ground, or a face that stands upright.
+    """Light (lx) on what is photographed: level ground, or an upright face.
 
     With the Sun behind the photographer it shines full on the face; towards it the face sees the
     half of the sky; in open shade the ground sees the sky and no Sun.
@@ -152,7 +152,7 @@ def _worked(rows: tuple[_Row, ...], altitude_deg: Real) -> Real:
 
 
 def _straight_klx(altitude_deg: Real, cloud: Cloud) -> Real:
-    """What the Sun itself lays on level ground (klx)."""
+    """Light of the Sun itself on level ground (klx)."""
     if cloud == "overcast":
         return np.zeros_like(np.asarray(altitude_deg, dtype=float))
     sine = np.sin(np.radians(np.maximum(altitude_deg, 0.1)))

@@ -1,4 +1,4 @@
-"""Where Sun, Moon and stars stand, by Skyfield and the ephemeris that ships in a package.
+"""Where Sun, Moon and stars are, by Skyfield and the ephemeris that ships in a package.
 
 The package's figures of the Earth's turning run out and then warn; the time scale built into
 Skyfield is used instead. It foretells that turning, so in years ahead directions may be off by a
@@ -109,7 +109,7 @@ def equatorial(right_ascension_deg: Any, declination_deg: Any) -> Vectors:
 
 
 def _stand(place: Place, unix_s: Times) -> tuple[Any, Any]:
-    """Whoever stands at a place, and the turn (3, 3, n) from the stars' frame into theirs."""
+    """An observer at a place, and the turn (3, 3, n) from the stars' frame into theirs."""
     times = np.atleast_1d(np.asarray(unix_s, dtype=float))
     if not (times.min() >= FIRST_UNIX_S and times.max() < LAST_UNIX_S):
         raise BadInput("Dates must be from 1900 to 2049.", "date")

@@ -1,4 +1,4 @@
-"""Land under a night sky: how little lamp light lifts it to the level of the sky."""
+"""Foreground under a night sky: how little lamp light lifts it to the level of the sky."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ GROUNDS: Mapping[float, str] = {
 def land_needs_lx(
     sky_cd_m2: float, *, stops_from_sky: float = 0.0, reflects: float = GRASS_SHARE
 ) -> float:
-    """Illuminance (lx) that brings dull land to the sky's luminance, or so many stops from it.
+    """Illuminance (lx) that brings a dull foreground to the sky's luminance, or stops from it.
 
     π·L·2^stops/ρ. Takes a positive luminance (cd/m²) and a share 0 to 1. [RAY2002]
 
@@ -34,7 +34,7 @@ def land_needs_lx(
 
 
 def land_luminance_cd_m2(illuminance_lx: float, *, reflects: float = GRASS_SHARE) -> float:
-    """Luminance (cd/m²) of dull land under so much light (lx): ρ·E/π.
+    """Luminance (cd/m²) of dull foreground under so much light (lx): ρ·E/π.
 
     Takes a positive illuminance and a share 0.01 to 1. Derived: Lambert's
     cosine law for a dull surface. [IES1984]

@@ -9,7 +9,7 @@ from oxlen.core.sky.trailing import Star, projected_trail_px
 
 
 def corner_stars(lens: Lens, mode: Mode, axis_dec_deg: float) -> tuple[Star, ...]:
-    """Stars in the four corners of a frame whose long side lies along the equator (°)."""
+    """Stars in the four corners of a frame whose long side is along the equator (°)."""
     half_wide, half_high = (side / 2 / lens.focal_mm for side in mode.sensor_mm)
     return tuple(
         _star_at(x, y, axis_dec_deg)
@@ -21,7 +21,7 @@ def corner_stars(lens: Lens, mode: Mode, axis_dec_deg: float) -> tuple[Star, ...
 def corner_trail_px(lens: Lens, mode: Mode, shutter_s: float, *, axis_dec_deg: float) -> float:
     """Longest trail (px) of any of the corners in a shutter (positive, s). [RAY2002]
 
-    The axis stands at a declination between −89° and 89°. Example: `tests.core.sky.test_night`.
+    The axis is at a declination between −89° and 89°. Example: `tests.core.sky.test_night`.
 
     >>> corner_trail_px.__name__
     'corner_trail_px'

@@ -1,4 +1,4 @@
-"""The bright band of our galaxy: where it lies among the stars, and how it stands over a place."""
+"""The Milky Way: where it is among the stars, and how it appears over a place."""
 
 from __future__ import annotations
 
@@ -17,15 +17,15 @@ POLE_RA_DEG, POLE_DEC_DEG = 192.85948, 27.12825
 BAND_STEP_DEG = 3.0
 """Own choice: finer than its clouds."""
 BRIGHT_REACH_DEG = 60.0
-"""How far from the centre along the band it stays bright enough to be the picture. Own choice."""
+"""How far from its centre the Milky Way is bright enough to be the picture. Own choice."""
 
 
 @dataclass(frozen=True)
 class BandView:
-    """How the bright part of the Milky Way stands: its top over the horizon, and its lean.
+    """How the bright part of the Milky Way appears: its top over the horizon, and its lean.
 
-    `tilt_deg` is how the band leaves the centre's place: 0 upright, 90 level, positive leaning to
-    the right going up. `up_share` is how much of the bright part stands over the horizon.
+    `tilt_deg` is how it leaves the centre's place: 0 upright, 90 level, positive leaning to
+    the right going up. `up_share` is how much of the bright part is above the horizon.
     """
 
     centre_altitude_deg: float
@@ -35,7 +35,7 @@ class BandView:
 
 
 def band(reach_deg: float = 180.0) -> Vectors:
-    """Directions (3, m) along the band (J2000) as far as `reach_deg` from its centre. [BLAAUW1960]
+    """Directions (3, m) along it (J2000) as far as `reach_deg` from its centre. [BLAAUW1960]
 
     >>> band(6.0).shape
     (3, 5)
@@ -51,7 +51,7 @@ def band(reach_deg: float = 180.0) -> Vectors:
 
 
 def band_view(seen: Vectors) -> BandView:
-    """How the bright part stands, from its directions (3, m) as seen, the centre in the middle.
+    """How the bright part appears, from its directions (3, m) as seen, the centre in the middle.
 
     Takes an odd number of directions, from one end to the other. By geometry.
     """

@@ -16,7 +16,7 @@ FADES_WITH_DEG = 15.0
 
 @dataclass(frozen=True)
 class HorizonPoint:
-    """How high (°) what hides the sky stands at a bearing (°)."""
+    """How high (°) what hides the sky is at a bearing (°)."""
 
     bearing_deg: float
     height_deg: float

@@ -1,4 +1,4 @@
-"""Directions of the sky as they stand in a picture of a level camera."""
+"""Directions of the sky as they are in a picture of a level camera."""
 
 from __future__ import annotations
 
@@ -10,9 +10,9 @@ from numpy.typing import NDArray
 from oxlen.core.sky.place import Vectors, bearing_deg, towards
 
 HORIZON_SHARE = 0.2
-"""How much of a frame lies under the level horizon, from its lower edge. Own choice."""
+"""How much of a frame is under the level horizon, from its lower edge. Own choice."""
 SPARE_SHARE = 0.35
-"""How far over the middle of a frame, as a share of its view, what it is aimed at may stand.
+"""How far over the middle of a frame, as a share of its view, what it is aimed at may be.
 Own choice."""
 
 

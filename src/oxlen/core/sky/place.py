@@ -15,7 +15,7 @@ Vectors = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Place:
-    """Where somebody stands: degrees north and east. OutOfRange beyond ±90 and ±180."""
+    """An observer's position: degrees north and east. OutOfRange beyond ±90 and ±180."""
 
     latitude_deg: float
     longitude_deg: float

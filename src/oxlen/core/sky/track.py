@@ -40,12 +40,12 @@ class Track:
 
     @cached_property
     def sun(self) -> Callable[[Times], Vectors]:
-        """Where the Sun stands at times (n,), as (3, n)."""
+        """Where the Sun is at times (n,), as (3, n)."""
         return smooth(self.samples.unix_s, self.samples.sun)
 
     @cached_property
     def moon(self) -> Callable[[Times], Vectors]:
-        """Where the Moon stands at times (n,), as (3, n)."""
+        """Where the Moon is at times (n,), as (3, n)."""
         return smooth(self.samples.unix_s, self.samples.moon)
 
     def sun_crossings(self, altitude_deg: float) -> tuple[Crossing, ...]:

@@ -19,7 +19,7 @@ ARC_STEP_S = 60.0
 
 @dataclass(frozen=True)
 class Star:
-    """Where a star stands from the camera's meridian (° westward) and from the equator (°)."""
+    """Where a star is from the camera's meridian (° westward) and from the equator (°)."""
 
     hour_angle_deg: float
     declination_deg: float

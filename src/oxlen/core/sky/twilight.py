@@ -20,7 +20,7 @@ HEIGHTS_DEG: Mapping[str, float] = {
 }
 """[SEIDELMANN1992]"""
 GOLDEN_DEG, BLUE_FROM_DEG, BLUE_TO_DEG = 6.0, -4.0, -6.0
-"""Golden light lies between blue light and this height; blue light between −6° and −4°. Rule of
+"""Golden light is between blue light and this height; blue light between −6° and −4°. Rule of
 thumb, off by up to 2°, for haze and hills change it."""
 SPAN_S = 86_400.0
 """Exact."""

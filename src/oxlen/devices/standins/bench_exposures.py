@@ -26,7 +26,7 @@ APART_S = 8.0
 
 @dataclass(frozen=True)
 class BenchExposures:
-    """What is shot: the sheet as it stands, and ISO and shutter (s) of each exposure."""
+    """What is shot: the sheet as it is now, and ISO and shutter (s) of each exposure."""
 
     sheet_id: int
     body: SheetBody

@@ -1,7 +1,8 @@
-"""The bench phone: a stand-in that photographs scenes whose light is known.
+"""The bench phone: a simulated phone that photographs scenes whose light is known.
 
 It has an automatic mode with the failings of real ones (it greys out the night, dulls snow, is
-dragged by coloured ground, focuses on what has most contrast), and a manual mode that takes a slip.
+dragged by a coloured background, focuses on what has most contrast), and a manual mode that
+takes a slip.
 """
 
 from __future__ import annotations

@@ -28,7 +28,7 @@ DAYLIGHT = ("sun", "cloud", "sky", "window", "blue hour")
 
 @dataclass(frozen=True)
 class BenchSet:
-    """What is shot: the sheet as it stands, how many frames, so many seconds apart."""
+    """What is shot: the sheet as it is now, how many frames, so many seconds apart."""
 
     stack_id: int
     body: SheetBody

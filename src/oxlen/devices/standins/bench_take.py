@@ -32,7 +32,7 @@ from oxlen.workers.worker_tasks import worker_library
 
 @dataclass(frozen=True)
 class BenchShot:
-    """What to photograph: the sheet as it stands, on auto or by the slip, and the seed."""
+    """What to photograph: the sheet as it is now, on auto or by the slip, and the seed."""
 
     sheet_id: int
     sheet_version: int

@@ -40,7 +40,7 @@ Sampled = tuple[str, str, dict[str, Any]]
 
 
 def practice_profile(seed: int, date: str) -> PhoneProfile:
-    """What everyday files of a mystery phone tell, with its manual mode's ends said."""
+    """What everyday files of a mystery phone show, with its manual mode's ends given."""
     phone = mystery_phone(seed)
     with tempfile.TemporaryDirectory() as folder:
         facts = [

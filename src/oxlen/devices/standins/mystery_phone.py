@@ -35,7 +35,7 @@ class Hidden:
     """What no file tells: the hand's limits in stops over the rule, its width, gaps, dial, bands.
 
     Drawn with the phone, and known only to those who judge a measurement. `tripod_stops` is None
-    where its tripod holds still; `computed_frames` lie `computed_gap_s` apart in its own filter.
+    where its tripod is still; `computed_frames` are `computed_gap_s` apart in its own filter.
     """
 
     hand_stops: float

@@ -45,7 +45,7 @@ WALL_PX = 900
 
 @dataclass(frozen=True)
 class PictureFile:
-    """A file as it lies on the phone."""
+    """A file as it is on the phone."""
 
     name: str
     content: bytes

@@ -42,7 +42,7 @@ def lamplit_card(
 
 
 def sized_files(phone: MysteryPhone, count: int) -> Iterator[PictureFile]:
-    """Everyday files of the sizes that the phone writes: what lies in them is not looked at."""
+    """Everyday files of the sizes that the phone writes: their content is not looked at."""
     draw = np.random.default_rng([phone.seed, 35])
     settings = CaptureSettings(phone.mode.sensor.base_iso, 1 / 100)
     grey = np.full((96, 128, 3), 118, dtype=np.uint8)

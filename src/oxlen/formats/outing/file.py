@@ -23,7 +23,7 @@ Words = Annotated[str, Field(max_length=120)]
 
 
 class OutingFacts(Strict):
-    """What is said of the outing itself; position, date and time zone may be unknown."""
+    """What is known of the outing itself; position, date and time zone may be unknown."""
 
     uid: Uid
     title: Annotated[str, Field(min_length=1, max_length=120)]

@@ -52,7 +52,7 @@ class HoursFile(BaseModel):
 
 
 class DarkWindowFile(BaseModel):
-    """A span in which it is dark enough, and how what is wanted stands at its best.
+    """A span in which it is dark enough, and how what is wanted is at its best.
 
     `night` is the day on whose evening the night begins.
     """
@@ -72,7 +72,7 @@ class DarkWindowFile(BaseModel):
 
 
 class BandFile(BaseModel):
-    """How the bright band stands at the best moment, and how much of it each lens holds.
+    """How the Milky Way appears at the best moment, and how much of it each lens holds.
 
     `path` is (bearing, height) in degrees along its bright part.
     """

@@ -1,4 +1,4 @@
-"""What is said of an outing wherever it comes from: position, date and time zone that exist."""
+"""What is known of an outing wherever it comes from: position, date and time zone that exist."""
 
 from __future__ import annotations
 

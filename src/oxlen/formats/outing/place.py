@@ -17,7 +17,7 @@ MEASURED_PLUS_MINUS = 0.15
 
 
 class HorizonPointBody(Strict):
-    """How high what hides the sky stands at a bearing, in degrees."""
+    """How high the skyline is at a bearing, in degrees."""
 
     bearing_deg: Bearing
     height_deg: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)]

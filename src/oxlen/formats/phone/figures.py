@@ -107,7 +107,7 @@ def figures_of(profile: PhoneProfile) -> Iterator[tuple[str, Any]]:
 
 
 def origins_of(profile: PhoneProfile) -> dict[str, OriginProfile]:
-    """The origin of every figure; what nobody said is assumed."""
+    """The origin of every figure; what nobody gave is assumed."""
     return {path: profile.origins.get(path, ASSUMED) for path, _ in figures_of(profile)}
 
 

@@ -80,7 +80,7 @@ def dial_doubt_mired(origins: Origins) -> float:
 
 
 def said_plus_minus(place: str, origins: Origins) -> dict[str, float]:
-    """How far the figures of one part of a phone may be off, by their names, where that is said."""
+    """How far figures of one part of a phone may be off, by name, where that is known."""
     return {
         path.removeprefix(f"{place}."): stated.plus_minus
         for path, stated in origins.items()

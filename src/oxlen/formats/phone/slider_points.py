@@ -81,7 +81,7 @@ def _with_scale(
 
 
 def _check_order(points: list[SliderPointProfile], point: SliderPointProfile) -> None:
-    """BadInput, naming the neighbours, where the new point does not lie between them."""
+    """BadInput, naming the neighbours, where the new point does not are between them."""
     if len(points) < 2:
         return
     try:

@@ -37,13 +37,13 @@ class AskFile(Strict):
 
     @property
     def as_asked(self) -> Any:
-        """The dataclass it stands for."""
+        """The dataclass it is written for."""
         names = type(self).model_fields
         return self.asked_as(**{name: value_of(getattr(self, name)) for name in names})
 
 
 def value_of(written: Any) -> Any:
-    """What a written value stands for in the core: dataclasses for models, tuples for lists."""
+    """What a written value becomes in the core: dataclasses for models, tuples for lists."""
     if isinstance(written, AskFile):
         return written.as_asked
     if isinstance(written, list):

@@ -8,14 +8,14 @@ from typing import Any
 
 Path = tuple[str, ...]
 ABSENT = object()
-"""Stands for what one of the states does not have."""
+"""In place of what one of the states does not have."""
 
 
 @dataclass(frozen=True)
 class Clash:
     """A place that both changed, each in another way: `path` from the body down.
 
-    An entry of a list is named by its id. None stands for what was taken out or left open.
+    An entry of a list is named by its id. None means deleted or left open.
     """
 
     path: Path
@@ -37,7 +37,7 @@ def merge_sheets(
 ) -> Merged:
     """Merge what two people made of the same sheet; all three are JSON bodies.
 
-    Entries of lists are told apart by their `id`; lists without are one value.
+    Entries of lists are matched by their `id`; lists without are one value.
 
     >>> merge_sheets({"a": 1, "b": 1}, {"a": 2, "b": 1}, {"a": 1, "b": 3}).body
     {'a': 2, 'b': 3}

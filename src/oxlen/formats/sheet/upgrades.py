@@ -63,7 +63,7 @@ UPGRADES: Mapping[int, Callable[[Body], Body]] = {1: from_1_to_2, 2: from_2_to_3
 
 
 def read_sheet(text: str) -> SheetBody:
-    """A kept sheet's body, upgraded; UnreadableSheet, with the text, when it cannot be made out."""
+    """A kept sheet's body, upgraded; UnreadableSheet, with the text, when it cannot be read."""
     try:
         return SheetBody.model_validate(upgraded(json.loads(text)))
     except ValidationError as error:

@@ -19,7 +19,7 @@ class StackFile(BaseModel):
 
     `light_s` is the light in seconds of one frame's exposure, `time_s` how long the set took,
     `virtual_nd_stops` the ND that one frame of that time would have needed,
-    `land_moved_px` how far frames of the foreground lay off those of the sky, `land_sky_share` how
+    `land_moved_px` how far frames of the foreground were off those of the sky, `land_sky_share` how
     much just below the line is as light as the sky.
     """
 

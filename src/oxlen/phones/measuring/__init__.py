@@ -1,1 +1,1 @@
-"""Guided measurements of one's own phone: what to photograph, what is read, what it comes to."""
+"""Guided measurements of one's own phone: what to photograph, what is read, its result."""

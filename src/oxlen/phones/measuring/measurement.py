@@ -1,4 +1,4 @@
-"""What a guided measurement is: what to do, what is asked, what is read, what it comes to."""
+"""What a guided measurement is: what to do, what is asked, what is read, its result."""
 
 from __future__ import annotations
 
@@ -104,7 +104,7 @@ class Measurement:
     def measured(
         self, samples: Sequence[Sample], given: Mapping[str, float | None], subject: Subject
     ) -> Measured:
-        """What samples and answers come to; BadInput says what is missing."""
+        """The result of samples and answers; BadInput says what is missing."""
         if len(samples) < self.least_files:
             short = self.least_files - len(samples)
             raise BadInput(f"{short} more picture{'s' * (short > 1)} needed.", "files")

@@ -1,4 +1,4 @@
-"""From the samples of pictures to what they come to, one function for each measurement."""
+"""From the samples of pictures to their results, one function for each measurement."""
 
 from __future__ import annotations
 

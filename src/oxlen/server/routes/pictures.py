@@ -41,7 +41,7 @@ STREAM: dict[str, Any] = {
 
 
 class ImportedView(BaseModel):
-    """A picture imported, the sheet that shows it, and what had to be said about it."""
+    """A picture imported, the sheet that shows it, and its notes."""
 
     picture: str
     notes: list[str]

@@ -108,7 +108,7 @@ def seen_device(connection: sqlite3.Connection, device_id: int, now: str) -> Non
 def change_device(
     connection: sqlite3.Connection, device_id: int, *, name: str, may_change_kit: bool
 ) -> None:
-    """Rename a phone, or let it change the kit; NotFound where there is none."""
+    """Rename a phone, or allow it to change the kit; NotFound where there is none."""
     changed = connection.execute(
         "UPDATE device SET name = ?, may_change_kit = ? WHERE id = ?",
         (name, int(may_change_kit), device_id),
@@ -118,13 +118,13 @@ def change_device(
 
 
 def revoke_device(connection: sqlite3.Connection, device_id: int) -> None:
-    """Let a phone in no more; NotFound where there is none."""
+    """Unpair a phone; NotFound where there is none."""
     if connection.execute("DELETE FROM device WHERE id = ?", (device_id,)).rowcount == 0:
         raise NotFound("This phone no longer exists.", device=device_id)
 
 
 def revoke_all_devices(connection: sqlite3.Connection) -> None:
-    """Let no phone in that was paired before."""
+    """Unpair all phones."""
     connection.execute("DELETE FROM device")
 
 

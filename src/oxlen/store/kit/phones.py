@@ -36,7 +36,7 @@ def kept_profile(connection: sqlite3.Connection, phone_id: str) -> PhoneProfile:
 
 @dataclass(frozen=True)
 class UnreadablePhone:
-    """A phone of the kit that cannot be made out: its id, why, and the text that is kept of it."""
+    """A phone of the kit that cannot be read: its id, why, and the text that is kept of it."""
 
     id: str
     why: str
@@ -44,7 +44,7 @@ class UnreadablePhone:
 
 
 def unreadable_phones(connection: sqlite3.Connection) -> list[UnreadablePhone]:
-    """Phones of the kit that cannot be made out."""
+    """Phones of the kit that cannot be read."""
     found = []
     for row in connection.execute(IN_USE):
         try:
@@ -55,7 +55,7 @@ def unreadable_phones(connection: sqlite3.Connection) -> list[UnreadablePhone]:
 
 
 def _read(phone_id: str, text: str) -> PhoneProfile:
-    """BadInput, which names the phone, for a profile that cannot be made out."""
+    """BadInput, which names the phone, for a profile that cannot be read."""
     try:
         return PhoneProfile.model_validate_json(text)
     except ValidationError as error:
@@ -75,7 +75,7 @@ def removed_profiles(connection: sqlite3.Connection) -> dict[str, PhoneProfile]:
 
 
 def _profiles(connection: sqlite3.Connection, query: str) -> dict[str, PhoneProfile]:
-    """Those that can be made out; one odd phone does not take the others along."""
+    """Those that can be read; one odd phone does not take the others along."""
     profiles = {}
     for row in connection.execute(query):
         with suppress(BadInput):

@@ -8,7 +8,7 @@ const BOTTOM = 26;
 const TOP_STOPS = 1;
 const LOW_STOPS = -11;
 
-/** How the ground builds up while the shutter is open, and when it begins to show. */
+/** How the background builds up while the shutter is open, and when it begins to show. */
 export function GroundCurve({ planned }: { planned: LampDrawingPlan }) {
   const [box, size] = useSize<HTMLDivElement>({ width: 800, height: HIGH });
   const { curve } = planned;

@@ -1,4 +1,4 @@
-/** How the glossary's words are written in sentences: the entry, and what stands for it. */
+/** How the glossary's words are written in sentences: the entry, and how it is written. */
 const WRITTEN: [id: string, pattern: string][] = [
   ["mired", "mired"],
   ["snr", "SNR"],

@@ -3,7 +3,7 @@ export interface Word {
   id: string;
   name: string;
   text: string;
-  /** What stands under each frame, in order; pictures only where one helps. */
+  /** The lines under each frame, in order; pictures only where one helps. */
   frames?: string[];
 }
 

@@ -11,7 +11,7 @@ interface Props {
   onKept: (id: string) => void;
 }
 
-/** A profile as the open JSON it is; what is wrong with it is said beside it. */
+/** A profile as the open JSON it is; its errors are beside it. */
 export function ProfileEditor({ profile, onClose, onKept }: Props) {
   const [text, setText] = useState(() => JSON.stringify(profile, null, 2));
   const [problem, setProblem] = useState<string | null>(null);

@@ -84,7 +84,7 @@ export function HourLines({ day, x, width, height }: Drawn & { height: number })
   );
 }
 
-/** Open ground's EV every few hours, under the band. */
+/** Open ground's EV every few hours, under the strip. */
 export function EvRow({ day, x, width }: Drawn) {
   return (
     <g fontSize="12.5" fill="var(--ink)">

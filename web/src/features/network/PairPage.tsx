@@ -11,7 +11,7 @@ import { meQuery, pair } from "./queries";
 const LOOK_EVERY_MS = 1500;
 
 /**
- * On the phone: six words and a yes on the computer let it in; the words are typed, or
+ * On the phone: six words and a yes on the computer pair it; the words are typed, or
  * brought along by the code that was photographed.
  */
 export function PairPage() {

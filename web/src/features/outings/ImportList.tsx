@@ -17,7 +17,7 @@ interface Props {
   onWhole?: (file: File) => void;
 }
 
-/** Progress per file, and what had to be said about each. */
+/** Progress per file, and notes on each. */
 export function ImportList({ incoming, onCancel, onDismiss, onWhole }: Props) {
   if (incoming.length === 0) return null;
   const busy = incoming.some((each) => each.state === "sending" || each.state === "waiting");

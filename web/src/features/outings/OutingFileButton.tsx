@@ -6,7 +6,7 @@ import { importWords, useFileImport } from "../../api/useFileImport";
 import { Button } from "../../ui/Button";
 import { useSay } from "../../ui/Notices";
 
-/** Takes in an outing that another Oxlen saved as a file. */
+/** Imports an outing that another Oxlen saved as a file. */
 export function OutingFileButton() {
   const client = useQueryClient();
   const say = useSay();

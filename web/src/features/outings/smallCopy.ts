@@ -62,7 +62,7 @@ export function exifOf(head: Uint8Array): Uint8Array<ArrayBuffer> | null {
   return null;
 }
 
-/** Say in an Exif segment that its picture stands upright. */
+/** Record in an Exif segment that its picture is upright. */
 export function setUpright(segment: Uint8Array): void {
   const tiff = 10;
   const view = new DataView(segment.buffer, segment.byteOffset, segment.byteLength);

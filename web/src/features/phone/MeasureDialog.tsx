@@ -62,7 +62,7 @@ interface StepsProps {
   onEnded: (ended: Measurement) => void;
 }
 
-/** What to do, the pictures, what they come to; taken up where it was left. */
+/** What to do, the pictures, their result; resumed where it was left. */
 function Steps({ phone, lens, mode, kind, onEnded }: StepsProps) {
   const subject = { phone: phone.id, kind: kind.id, lens: lens.id, mode: mode.id };
   const measurement = useMeasurement(subject);

@@ -97,7 +97,7 @@ function scale(values: readonly number[], isLog: boolean, [from, to]: [number, n
   const bent = (value: number) => (isLog ? Math.log2(Math.max(value, 1e-9)) : value);
   const high = Math.max(...values.map(bent));
   const lowest = Math.min(...values.map(bent));
-  // What lies within a hair of nothing is drawn from nothing.
+  // What is within a hair of nothing is drawn from nothing.
   const low = !isLog && Math.abs(lowest) < 0.02 * Math.abs(high) ? 0 : lowest;
   const reach = high - low || 1;
   const of = (value: number) => from + ((bent(value) - low) / reach) * (to - from) * 0.94;

@@ -59,7 +59,7 @@ interface Shown {
 
 const LEAST_PX = 0.8;
 
-/** The outline, as an SVG path, of what of the land lies in view; steps too small to see left out. */
+/** The outline, as an SVG path, of the foreground in view; steps too small to see left out. */
 export function coastPath(rings: readonly Ring[], view: Shown): string {
   const parts: string[] = [];
   // A view over the date line sees the world once more beside itself.

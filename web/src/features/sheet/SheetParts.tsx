@@ -52,7 +52,7 @@ export function SheetParts(props: Props) {
   const panel = useRef<HTMLDivElement>(null);
   const first = useRef(true);
   useEffect(() => {
-    // On a small screen what was opened may lie far below.
+    // On a small screen what was opened may be far below.
     if (first.current) first.current = false;
     else panel.current?.scrollIntoView({ block: "nearest" });
   }, [part, props.field]);

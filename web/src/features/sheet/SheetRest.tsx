@@ -1,4 +1,4 @@
-/** What stands beside and below picture and slip, in a script of its own: those two come first. */
+/** What is beside and below picture and slip, in a script of its own: those two come first. */
 
 export { Instrument } from "./line/Instrument";
 export { PrintCard } from "./slip/PrintCard";

@@ -29,7 +29,7 @@ const SheetParts = later(() => import("./SheetRest").then((all) => all.SheetPart
 const TakesStrip = later(() => import("./SheetRest").then((all) => all.TakesStrip));
 const ToneRail = later(() => import("./SheetRest").then((all) => all.ToneRail));
 
-/** Have all that lies beside and below the picture at hand, so that it is drawn together with it. */
+/** Have all that is beside and below the picture at hand, so that it is drawn together with it. */
 export const fetchRest = () =>
   Promise.all(
     [Instrument, PrintCard, SheetParts, TakesStrip, ToneRail].map((query) => query.fetch()),
@@ -51,7 +51,7 @@ export function SheetView({ editor, sheet, slipOpen, setSlipOpen }: Props) {
   const [selected, setSelected] = useState<string | null>(null);
   const light = answer.picture;
   const narrow = useNarrow();
-  // On a small screen the slip and the picture stand first; what lies below them follows.
+  // On a small screen the slip and the picture come first; what is below them follows.
   const isRest = useAfterFirstSight() || !narrow;
   const { spot: rules, instruments } = useAsks();
   const [frameView, setFrameView] = useState<FrameView>("read");

@@ -1,4 +1,4 @@
-/** How the edits of a sheet stand. Pure: the hook around it asks, waits and writes to the disk. */
+/** The state of a sheet's edits. Pure: the hook around it asks, waits and writes to the disk. */
 
 import type { MergedEdits, SheetBody } from "../../api/client";
 import type { WaitingEdit } from "../../api/waitingStore";
@@ -10,7 +10,7 @@ export interface EditClash {
 }
 
 export interface Editing {
-  /** The edit to be sent next; the latest stands for those that gathered meanwhile. */
+  /** The edit to be sent next; the latest includes those that gathered meanwhile. */
   waiting: WaitingEdit | null;
   /** What this device keeps over a reload: also what waits to be decided. */
   stored: WaitingEdit | null;

@@ -29,7 +29,7 @@ export async function sendLeftEdits(onSent: (sheet: number) => void): Promise<vo
   }
 }
 
-/** Whether it is in; null where the computer does not answer or does not let this device in. */
+/** Whether it is in; null where the computer does not answer or has not paired this device. */
 async function sendOne(sheet: number, edit: WaitingEdit): Promise<boolean | null> {
   try {
     const there = await ask<SheetView>(`/sheets/${sheet}`);

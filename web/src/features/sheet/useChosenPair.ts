@@ -21,7 +21,7 @@ export function useChosenPair(editor: Editor, sheet: SheetView): ChosenPair {
   const { map } = answer;
   const { edit } = editor;
   const [preview, setPreview] = useState<Pair | null>(null);
-  // What was chosen by hand stands until it is saved, so that keys may come faster than answers.
+  // What was chosen by hand is kept until it is saved, so that keys may come faster than answers.
   const [wasSaving, setWasSaving] = useState(editor.saving);
   if (wasSaving !== editor.saving) {
     setWasSaving(editor.saving);

@@ -45,7 +45,7 @@ const isEditClash = (error: unknown) => isRefusal(error, "edit-clash");
 
 /**
  * A sheet being edited. The body changes at once on screen; edits are sent one at a time, the
- * latest standing for those that gathered meanwhile, and the answer follows from the server. What
+ * latest including those that gathered meanwhile, and the answer follows from the server. What
  * others changed meanwhile is merged with it; where both changed the same, it is asked.
  */
 export function useSheetEditor(id: number): Editor {

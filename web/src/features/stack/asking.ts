@@ -1,7 +1,7 @@
 /** What a stack is asked on this page, while its changes are on their way to the computer. */
 export interface Asking<T> {
   asked: T;
-  /** What the computer last said it keeps. */
+  /** What the computer last reported as kept. */
   kept: T;
   /** Changes sent and not yet answered. */
   sending: number;

@@ -40,7 +40,7 @@ export const NOTHING_LOOKED: Looked = {
   until: "",
 };
 
-/** What is looked for, as the address of the page and the API have it: only what is said. */
+/** What is looked for, as the address of the page and the API have it: only what is set. */
 export function searchOf(looked: Looked): URLSearchParams {
   const said = Object.entries(looked).filter(
     ([name, value]) => value !== "" && !(name === "order" && value === "newest"),

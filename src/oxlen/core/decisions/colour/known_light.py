@@ -127,7 +127,7 @@ def _usual(light_id: str) -> KnownLight:
 
 
 def _kept(light: UsualLight) -> float:
-    """Most of what lies between a light and the white it is seen against."""
+    """Most of what is between a light and the white it is seen against."""
     if light.towards_k is None:
         return 0.0
     return light.kept_share * float(mired(light.cct_k) - mired(light.towards_k))

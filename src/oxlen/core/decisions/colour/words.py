@@ -16,7 +16,7 @@ from oxlen.core.labels import listed, sentence_case
 
 BOTH_FACTS = "A higher kelvin setting makes the picture warmer."
 SEEN_MIRED = 12.0
-"""A cast of so much is seen when two pictures lie side by side."""
+"""A cast of so much is seen when two pictures are side by side."""
 STRONGEST_GEL_MIRED = 160.0
 """About the strongest gel there is to buy."""
 STRIP_SHARE = 0.05

@@ -267,7 +267,7 @@ def under_stars(brief: Brief) -> bool:
 
 
 def motion_asked(brief: Brief) -> bool:
-    """Whether anything was said of what moves; where nothing was, no blur of it is known."""
+    """Whether movement was described; where it was not, no blur of it is known."""
     stated = (brief[SKY], brief[DRAWING], brief[TRAVEL])
     return bool(brief[MOTION]) or bool(brief[LOOKS]) or any(answer is not None for answer in stated)
 

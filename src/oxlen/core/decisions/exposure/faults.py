@@ -83,7 +83,7 @@ def _hand_words(trade: Trade) -> str:
 
 
 def _loosened(brief: Brief, motion: FrozenMotion, shutter_s: float) -> FrozenMotion:
-    """The mover with just the tolerance (pixels of the file) that lets a shutter through."""
+    """The mover with just the tolerance (pixels of the file) that a shutter just meets."""
     past = _past_sharp(brief, motion, shutter_s)
     if past <= 0:
         return motion

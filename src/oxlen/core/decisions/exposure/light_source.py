@@ -32,7 +32,7 @@ class LightSource(Enum):
 
 
 def light_source(brief: Brief) -> LightSource:
-    """What lights the scene: as it was said, else by its lamps, its names, and its level."""
+    """What lights the scene: as given, else by its lamps, its names, and its level."""
     if brief[SKY] is not None:
         return LightSource.STARS
     land = brief[LAND]

@@ -108,7 +108,7 @@ class Sharp(Checked):
     value: Annotated[float, Quantity(0.1, 1e5, "", label="Sharpness")] | None = None
 
     def in_force(self, name: str) -> Any:
-        """A field's value; the usual measure where none is said."""
+        """A field's value; the usual measure where none is given."""
         if name == "value" and self.value is None:
             return {"circle": CIRCLE_DIVISOR, "pixel": PIXELS, "output": OUTPUT_PIXELS}[self.by]
         return getattr(self, name)

@@ -49,7 +49,7 @@ def exposure_offers(search: Search, conflict: Conflict | None) -> Iterable[Offer
 def light_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """More light or less, from what lights the scene: a lamp is dimmed, the sun is waited for.
 
-    Nothing of the kind is said of stars, or of a room that is dark on purpose.
+    This does not apply to stars, or to a room that is dark on purpose.
     """
     if conflict is None or conflict.short_by_stops <= 0:
         return

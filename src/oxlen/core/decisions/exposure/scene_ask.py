@@ -52,7 +52,7 @@ class Land(Checked):
 
 @dataclass(frozen=True)
 class Drawing(Checked):
-    """A lamp that draws in the dark: how long it takes, and how dark its ground must stay.
+    """A lamp that draws in the dark: how long it takes, and how dark its background must stay.
 
     With `what` to draw, a word or a shape, the time follows from its way and the hand's speed
     instead. In `parts` it is drawn over several frames, of which the lighter is kept; each colour
@@ -115,7 +115,7 @@ class Closeup(Checked):
 
 @dataclass(frozen=True)
 class Travel(Checked):
-    """A camera that moves along: what stands still at a distance runs through its frame.
+    """A camera that moves along: what is still at a distance runs through its frame.
 
     Speeds of movers are then relative to the camera.
     """

@@ -21,7 +21,7 @@ KNOWN_WORDS: dict[Known, str] = {
 
 @dataclass(frozen=True)
 class SlipDoubt:
-    """The ± of a slip in stops, None where nothing is said of it, and what makes most of it."""
+    """The ± of a slip in stops, None where it is unknown, and what makes most of it."""
 
     plus_minus_stops: float | None
     why: str
@@ -51,13 +51,13 @@ def _figures(brief: Brief, because: tuple[str, ...], *, is_guarded: bool) -> Ite
     decided = {*because, *((BRIGHT,) if is_guarded else ())}
     own_hand = brief[HOLD].stabiliser_stops is not None
     for doubt in (*brief.lens.doubts, *brief.mode.doubts):
-        # A hand said for this picture leaves the phone's own figure of it unused.
+        # A hand given for this picture leaves the phone's own figure of it unused.
         if not decided.isdisjoint(doubt.moves) and not (own_hand and doubt.name == HAND_FIGURE):
             yield doubt
 
 
 def _least_sure(brief: Brief, anchor: str) -> PlacedReading | None:
-    """The reading the exposure rests on that is least sure; None where nothing is said of that."""
+    """The reading the exposure rests on that is least sure; None where none has a ±."""
     stated = [
         reading
         for reading in brief.readings

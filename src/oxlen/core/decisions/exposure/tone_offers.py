@@ -22,7 +22,7 @@ MOST_ADDED_STOPS = 5.0
 """A reflector gives one or two stops, a near lamp four or five."""
 REFLECTOR_STOPS = 1.5
 SHAPE_FROM_GAP_STOPS = 2.0
-"""Against ground so much brighter than it should be, a subject is nearly a shape already."""
+"""Against background so much brighter than it should be, a subject is nearly a shape already."""
 SPARE_STOPS = 0.1
 
 
@@ -81,7 +81,7 @@ def _lit(brief: Brief, dark: PlacedReading, needed: float) -> Iterator[Offer]:
 
 
 def _as_a_shape(brief: Brief, dark: PlacedReading) -> Iterator[Offer]:
-    """A dark subject against bright ground may also be meant as a shape."""
+    """A dark subject against bright background may also be meant as a shape."""
     strategy = brief[STRATEGY]
     if dark.role != SUBJECT or strategy.exposure == "silhouette":
         return

@@ -30,7 +30,7 @@ class Focus(Checked):
     """How focus is found and what must be sharp; distances in metres from the lens.
 
     `near_m` to `far_m` shall be sharp at once; `background_m` is how far away the background is.
-    `on` names what is focused on, `stand_in` what stands there until it comes. `thing_mm` is how
+    `on` names what is focused on, `stand_in` what is there until it comes. `thing_mm` is how
     wide a small subject is.
     """
 

@@ -97,7 +97,7 @@ def focus_place(brief: Brief, distance_m: float) -> FocusPlace | None:
 
 
 def _doubt(scale: SliderScale, value: float) -> float | None:
-    """± of the measured points about a value: the larger of the two it lies between."""
+    """± of the measured points about a value: the larger of its two neighbours."""
     below = [point for point in scale.points if point.value <= value][-1:]
     above = [point for point in scale.points if point.value >= value][:1]
     stated = [

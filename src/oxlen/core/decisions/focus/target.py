@@ -77,7 +77,7 @@ def within_reach(brief: Brief, target: Target) -> Target:
 
 
 def focus_short_dioptres(brief: Brief) -> float:
-    """How far (dioptres) the distance to focus at lies outside what the lens reaches; 0 inside."""
+    """How far (dioptres) the distance to focus at is outside what the lens reaches; 0 inside."""
     target = focus_target(brief)
     if target.distance_m is None:
         return 0.0
@@ -89,7 +89,7 @@ def focus_short_dioptres(brief: Brief) -> float:
 
 
 def reach_words(brief: Brief) -> str:
-    """From where or up to where the lens focuses, whichever stands in the way."""
+    """From where or up to where the lens focuses, whichever is the limit."""
     reach, target = reach_of(brief), focus_target(brief)
     if target.distance_m is not None and target.distance_m > reach.far_m:
         return f"no farther than {distance_label(reach.far_m)}"

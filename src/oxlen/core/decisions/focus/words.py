@@ -33,7 +33,7 @@ STRONGEST_DIOPTRES = 20.0
 """Stronger clip-ons are hardly sold: they are microscopes."""
 STEP_BACK, MOST_STEPS_BACK = 1.1, 40
 SHADES_M = 0.05
-"""Nearer than this the phone itself stands in the light."""
+"""Nearer than this the phone itself blocks the light."""
 
 
 def focus_notes(brief: Brief, target: Target, place: FocusPlace | None) -> tuple[str, ...]:
@@ -86,7 +86,7 @@ def _of_clip_on(brief: Brief) -> Iterator[str]:
 
 
 def _of_two_points(brief: Brief) -> Iterator[str]:
-    """Where focus lies elsewhere than the tone that the exposure is for."""
+    """Where focus is elsewhere than the tone that the exposure is for."""
     on = brief[FOCUS].on
     metered = [reading.name for reading in brief.readings if reading.role == "subject"]
     if not on or not metered or any(_names_same(on, name) for name in metered):

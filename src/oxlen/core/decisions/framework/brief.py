@@ -81,7 +81,7 @@ class SceneTones:
     """How a frame's tones are spread: bin edges in EV100 (n + 1) and the share in each bin (n).
 
     By the strongest channel of each pixel, in EV100 of the neutral that clips together with it.
-    `lost_share` of it had clipped in the picture that was read: it is at least as bright as said.
+    `lost_share` of it had clipped in the picture that was read: it is at least as bright as read.
     """
 
     edges_ev100: tuple[float, ...]

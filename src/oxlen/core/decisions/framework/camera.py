@@ -7,7 +7,7 @@ from typing import Annotated
 from oxlen.core.ask import Ask, Text
 
 ANY_LENS = "any"
-"""Stands for a lens id when Oxlen is to choose the lens as well."""
+"""In place of a lens id when Oxlen is to choose the lens as well."""
 LENS: Ask[str | None] = Ask(
     "lens", Annotated[str, Text(40)] | None, None, label="Lens, fixed aperture", of_phone=True
 )

@@ -21,7 +21,7 @@ SHUTTER: Axis = "shutter_s"
 ISO: Axis = "iso"
 EXPOSURE: Axis = "ev100_set"
 NEVER_S = 1e9
-"""Stands for the shortest shutter where none will do."""
+"""In place of the shortest shutter where none will do."""
 Owner = Literal["device", "rule", "user"]
 """Whose a limit is: *device* for what the phone cannot do at all, *user* for one's own choice."""
 
@@ -66,8 +66,8 @@ class EditedField:
 class LimitKind:
     """One kind of limit: everything that is particular to it.
 
-    `bounds` makes its limits from an exposure problem. `ways_out` are changes that let it be kept
-    after all, `accepted` faults that may be accepted; both are given a search and its conflict.
+    `bounds` makes its limits from an exposure problem. `ways_out` are changes that make room for
+    it, `accepted` faults that may be accepted; both are given a search and its conflict.
     """
 
     id: str

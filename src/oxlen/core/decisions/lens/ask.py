@@ -18,8 +18,8 @@ class Framing(Checked):
     """How large things shall be: distances and sizes in metres, shares of the frame's height.
 
     With `subject_m` and `subject_share` each lens has its own distance; otherwise `distance_m` is
-    where the chosen lens stands, and others move to keep the subject's size. `background_m` is how
-    far behind the subject it stands.
+    at the chosen lens, and others move to keep the subject's size. `background_m` is how
+    far it is behind the subject.
     """
 
     distance_m: Metres = 3.0

@@ -49,7 +49,7 @@ def decide(brief: Brief, upstream: Upstream) -> tuple[Setting, ...]:
 
 
 def _assumed_notes(brief: Brief) -> tuple[str, ...]:
-    """Which figures of this phone nobody has measured: said once, here."""
+    """Which figures of this phone nobody has measured: listed once, here."""
     assumed = [doubt for doubt in (*brief.lens.doubts, *brief.mode.doubts) if doubt.is_assumed]
     if not assumed:
         return ()

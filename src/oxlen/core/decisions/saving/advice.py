@@ -24,7 +24,7 @@ SHARED_AT_ONCE = ("message",)
 class Situation:
     """What the choice of a file depends on.
 
-    `over_processed_stops` is how far the brightest detail lies beyond what a processed file holds,
+    `over_processed_stops` is how far the brightest detail is beyond what a processed file holds,
     `over_raw_stops` beyond RAW; `lift_stops` how far the darkest will be lifted.
     `colour_doubt_mired` is None where nothing is known of the light; `is_controlled` for a lamp or
     lit box of one's own. `dial_short_mired` is how far the white balance dial ends short of the

@@ -74,6 +74,6 @@ def rendition_figures(
 
 
 def detail_across_px(brief: Brief) -> int:
-    """Lines told apart across the frame: one a pixel, or one an Airy radius. [RAY2002]"""
+    """Lines resolved across the frame: one a pixel, or one an Airy radius. [RAY2002]"""
     detail_um = max(brief.mode.pixel_pitch_um, airy_um(brief.lens.f_number) / 2)
     return round(1000 * brief.mode.sensor_mm[0] / detail_um)

@@ -73,7 +73,7 @@ def _over_stops(brief: Brief, file_format: FileFormat) -> float:
 
 
 def _brightest_of_frame(brief: Brief) -> list[float]:
-    """EV100 above which no more of the frame lies than may clip; none without a picture."""
+    """EV100 above which no more of the frame is than may clip; none without a picture."""
     tones = brief.tones
     if tones is None:
         return []

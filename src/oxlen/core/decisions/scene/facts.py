@@ -25,7 +25,7 @@ WATER_LOOKS = ("texture", "soft", "glass")
 
 @dataclass(frozen=True)
 class SceneFacts:
-    """What the rules of care go by.
+    """Facts for the rules of care.
 
     `glaring` are the readings of the Sun or an arc that no certified filter on the lens covers.
     """

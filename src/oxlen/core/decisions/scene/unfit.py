@@ -44,7 +44,7 @@ def _is_out_of_reach(brief: Brief, _: SceneFacts) -> bool:
 
 
 def _is_unlit(brief: Brief, at: SceneFacts) -> bool:
-    """By its name, unless its lamps are said to be one's own."""
+    """By its name, unless its lamps are one's own."""
     return "unlit" in at.traits and brief[SURROUNDINGS].lit_by != "lamps"
 
 

@@ -112,7 +112,7 @@ def tonal_span(brief: Brief, iso: float) -> TonalSpan | None:
 def bracket_of(brief: Brief) -> Bracket:
     """The frames in which every spot of a brief gets the tone asked of it, none further apart.
 
-    Each end of the range has one, and so has each subject; what lies between them is filled evenly.
+    Each end of the range has one, and so has each subject; what is between them is filled evenly.
     """
     ends: list[float] = []
     mains: list[float] = []
@@ -151,7 +151,7 @@ def _apart(mains: Sequence[float], ends: Sequence[float]) -> tuple[float, ...]:
 
 
 def _filled(ev100s: Sequence[float], widest_stops: float) -> tuple[float, ...]:
-    """With enough frames between that none lie further apart than said.
+    """With enough frames between that none are further apart than stated.
 
     >>> _filled((12.0, 7.0), 2.6)
     (12.0, 9.5, 7.0)

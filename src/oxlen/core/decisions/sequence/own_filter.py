@@ -37,7 +37,7 @@ def own_filters(brief: Brief) -> tuple[ComputedMode, ...]:
 def own_filter_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
     """The weakest strength that makes the time long enough, within what the mode reaches.
 
-    It stands for a filter of so many stops because it averages that many frames; where what moves
+    It replaces a filter of so many stops because it averages that many frames; where what moves
     would show as copies between them it is not offered. See `motion.less_light`.
     """
     brief = search.brief

@@ -43,7 +43,7 @@ from oxlen.core.light.exposure import ev100
 SHAPE_FROM_STOPS = -3.0
 """A subject at least this far under mid reads as a shape without detail."""
 TELLING_STOPS = 0.15
-"""A strongest colour that lies this far above a detail's light is named."""
+"""A strongest colour that is this far above a detail's light is named."""
 WORTH_SAYING_STOPS = 0.5
 SURE_SHARE = 0.94
 """What is counted in one picture may be a little more in the next."""
@@ -53,7 +53,7 @@ GUARDED_MORE_STOPS = 0.5
 GUARD_MARGIN_STOPS = 0.2
 """A patch is brighter here and there than on the mean, and a code of 250 shows no texture more."""
 MOVED_STOPS = 0.05
-"""The aim is said to have moved from here on."""
+"""The aim is reported to have moved from here on."""
 RAISED_STOPS = 1e-9
 """The guard acts when it moves the aim by more than rounding."""
 
@@ -154,7 +154,7 @@ def exposure_aim(brief: Brief) -> Aim:
 def share_guard_ev100(brief: Brief, guard_ev100: float, shared_ev100: float) -> float | None:
     """Lowest EV100 at which no more of the frame clips than may; None without a picture.
 
-    The marked spot says what to keep, the frame how much of it lies beside the spot and is as
+    The marked spot says what to keep, the frame how much of it is beside the spot and is as
     bright. What is far brighter, such as a lamp, is not meant: the exposure, or else the guard,
     moves by half a stop at most.
     """
@@ -191,7 +191,7 @@ def is_drawn(brief: Brief) -> bool:
 
 
 def _drawing_aim(brief: Brief) -> Aim:
-    """The drawing's own time at the lowest ISO, or darker where the ground would show."""
+    """The drawing's own time at the lowest ISO, or darker where the background would show."""
     asked = brief[DRAWING] or Drawing()
     ladder = brief.mode.manual
     shutter_s = next((t for t in ladder.shutter_s if t >= asked.takes_s), ladder.shutter_s[-1])
@@ -206,7 +206,7 @@ def _drawing_aim(brief: Brief) -> Aim:
 def _serving_all(brief: Brief, placed: float) -> tuple[float, str]:
     """The exposure moved as little as it takes for every spot to land as asked, and for which spot.
 
-    Where two spots cannot both be served it lies halfway between what they would take.
+    Where two spots cannot both be served it is halfway between what they would take.
     """
     tones, half = wanted_tones(brief), brief.mode.manual.half_step_stops
     (low, bright), (high, dark) = _lowest(brief, tones), _highest(brief, tones)

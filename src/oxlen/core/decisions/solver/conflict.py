@@ -91,7 +91,7 @@ def tightest_bounds(limits: Sequence[Limit]) -> Bounds:
 
 
 def find_conflict(search: Search) -> Conflict:
-    """What stands in the way when no pair of steps meets every limit."""
+    """What blocks a slip when no pair of steps meets every limit."""
     bounds = tightest_bounds(search.limits)
     found = _spots_apart(search) or _crossed(search, bounds) or _out_of_light(search, bounds)
     return found or _between_steps(search, bounds)

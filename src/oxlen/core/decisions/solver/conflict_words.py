@@ -1,4 +1,4 @@
-"""What stands in the way, in words."""
+"""What blocks a slip, in words."""
 
 from __future__ import annotations
 

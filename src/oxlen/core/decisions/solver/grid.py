@@ -109,13 +109,13 @@ def _set_ev100(
 
 
 def is_near(pairs: Pairs, half_step_stops: float) -> Flags:
-    """Which pairs lie within half a step of the wanted exposure."""
+    """Which pairs are within half a step of the wanted exposure."""
     near: Flags = np.abs(pairs.residual_stops) <= half_step_stops + SLACK_STOPS
     return near
 
 
 def excess_stops(limit: Limit, pairs: Pairs) -> Numbers:
-    """How far each pair lies beyond a limit, in stops; negative = room left.
+    """How far each pair is beyond a limit, in stops; negative = room left.
 
     With `only`, the distance to the nearest allowed value, and no room at one.
     """

@@ -25,7 +25,7 @@ from oxlen.core.decisions.solver.tones import (
 from oxlen.core.labels import sentence_case, stops_label
 
 SAID_STOPS = 0.15
-"""A tone nearer than this to the one asked for is said to be on it."""
+"""A tone nearer than this to the one asked for counts as on it."""
 DOUBTFUL_STOPS = 0.75
 """A reading no surer than this is spoken of with its doubt."""
 
@@ -59,7 +59,7 @@ class SpotOutcome:
 
 
 def give_or_take(stops: float) -> str:
-    """How sure a sentence about a tone is, where that is worth saying.
+    """How sure a sentence about a tone is, where that is worth a word.
 
     >>> give_or_take(1.0), give_or_take(0.2)
     (', ± 1.0 stop', '')

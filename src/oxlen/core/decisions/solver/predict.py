@@ -69,7 +69,7 @@ def hand_blur_px(brief: Brief, shutter_s: Numbers) -> Numbers:
     """Blur (px) of the hand: one circle of confusion at the hand limit, growing with time.
 
     Our own reading of the handheld rule; none on a tripod, nor while panning, where the residual of
-    the pan stands for it.
+    the pan replaces it.
     """
     if brief[SUPPORT] == "tripod" or is_panned(brief):
         return np.zeros_like(shutter_s)

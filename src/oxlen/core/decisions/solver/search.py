@@ -204,7 +204,7 @@ class Search:
 def trouble_stops(search: Search) -> float:
     """How far from a slip a search is: stops beyond all limits together, and off the aim, at best.
 
-    Where several things stand in the way it counts each of them, not only the first one named.
+    Where several limits block it, it counts each of them, not only the first one named.
     """
     return float(_trouble(search).min())
 

@@ -22,7 +22,7 @@ from oxlen.core.sensor.noise import mid_signal_e, signal_needed_e, snr
 
 CEILING_ROUNDS = 30
 NO_ISO = 1e-6
-"""Stands for a ceiling where no ISO is low enough."""
+"""In place of a ceiling where no ISO is low enough."""
 CEILING_SAME = 1e-7
 
 
@@ -46,7 +46,7 @@ def tone_snr(
 
 
 def iso_ceiling(brief: Brief, stops_from_mid: float, snr_floor: float) -> float:
-    """Highest ISO at which a tone still reaches an SNR at the output; may lie off the ladder.
+    """Highest ISO at which a tone still reaches an SNR at the output; may be off the ladder.
 
     The signal needed depends on the read noise, and that on the ISO found, so it is worked in
     rounds; `NO_ISO` when fixed pattern keeps the SNR out of reach at any ISO.
@@ -96,7 +96,7 @@ def judged_tone_stops(problem: ExposureProblem) -> float:
 def darkest_tone_stops(problem: ExposureProblem) -> float | None:
     """Where the darkest detail to keep lands at the wanted exposure; None without one.
 
-    The ground of a drawing is meant to be black, and keeps nothing.
+    The background of a drawing is meant to be black, and keeps nothing.
     """
     brief = problem.brief
     dark = [

@@ -1,4 +1,4 @@
-"""What the search comes to: the pair of steps, the conflict if there is one, what decided."""
+"""The result of the search: the pair of steps, the conflict if there is one, what decided."""
 
 from __future__ import annotations
 

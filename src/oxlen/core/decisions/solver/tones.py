@@ -32,7 +32,7 @@ NIGHT_PLACE_STOPS = -3.0
 DARK_SUBJECT_PLACE_STOPS = -2.0
 SHAPE_PLACE_STOPS = -4.0
 SKY_PLACE_STOPS = 1.0
-"""Where a bright ground behind a shape, or a sky shared with a foreground, is put."""
+"""Where a bright background behind a shape, or a sky shared with a foreground, is put."""
 OFF_STOPS = 1.0
 """A tone further off than this is not the one that was asked for."""
 NEUTRAL_OFF_STOPS = 0.5
@@ -97,8 +97,8 @@ def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> 
     """Stops from mid for a reading nobody placed.
 
     Bright detail goes just under clipping, the darkest detail to night, anything else to mid;
-    keeping the night dark puts an unplaced subject two stops down; a shape's ground and a sky
-    shared with its foreground lie a stop above mid, and a shape alone four stops under.
+    keeping the night dark puts an unplaced subject two stops down; a shape's background and a sky
+    shared with its foreground are a stop above mid, and a shape alone four stops under.
     """
     if role == KEEP_BRIGHT:
         return SKY_PLACE_STOPS if aim in ("silhouette", "split") else headroom_stops
@@ -110,7 +110,7 @@ def default_place_stops(role: Role, aim: ExposureAim, headroom_stops: float) -> 
 
 
 def place_stops(brief: Brief, reading: PlacedReading) -> float:
-    """Stops from mid that a reading is wanted at, its role's default where nobody said."""
+    """Stops from mid that a reading is wanted at, its role's default where none is given."""
     headroom, strategy = brief.mode.headroom_stops(brief[FORMAT]), brief[STRATEGY]
     place = reading.place_stops
     if place is None:
@@ -162,7 +162,7 @@ def _wanted(brief: Brief, reading: PlacedReading) -> WantedTone | None:
     if is_shape(brief, reading):
         return WantedTone(reading, SHAPE_PLACE_STOPS, None, brighter_stops=within)
     if reading.role == KEEP_DARK and reading.place_stops is None:
-        # Developed RAW shows darker detail than a processed file, as far as noise lets it.
+        # Developed RAW shows darker detail than a processed file, as far as noise allows.
         kept = None if brief[FORMAT] == "raw" else within
         return WantedTone(reading, place, kept, brighter_stops=None)
     if _sky_in_raw(brief, reading):
@@ -184,7 +184,7 @@ def is_shape(brief: Brief, reading: PlacedReading) -> bool:
 
 
 def is_backdrop(brief: Brief, reading: PlacedReading) -> bool:
-    """Whether a spot is the dark ground of a drawing: as black as it likes."""
+    """Whether a spot is the dark background of a drawing: as black as it likes."""
     if brief[DRAWING] is None:
         return False
     dark = any(placed.role == KEEP_DARK for placed in brief.readings)

@@ -1,4 +1,4 @@
-"""What may be asked of the surroundings: what is there, what lights it, what you stand on."""
+"""What may be asked of the surroundings: what is there, what lights it, the footing."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ STAND_DEG_S: Mapping[Stand, float] = {"boat": 2.0, "bridge": 0.3, "vehicle": 4.0
 class Surroundings(Checked):
     """The surroundings of a picture; what is left open follows from the names of its spots.
 
-    `has` lists what calls for care. `lit_by` says whose light it is. `stand` is what you stand on,
+    `has` lists what calls for care. `lit_by` is whose light it is. `stand` is the footing,
     and `stand_deg_s` how fast that turns the phone, None for the usual rate.
     """
 

@@ -26,7 +26,7 @@ ON_WORDS: dict[Stand, str] = {
 
 
 def stand_limit_s(brief: Brief) -> float | None:
-    """Longest shutter (s) that what you stand on leaves sharp; None on firm ground.
+    """Longest shutter (s) that the footing leaves sharp; None on firm ground.
 
     The image runs at f·ω for a turn of ω rad/s, so that t = c/(f·ω). No support helps: it turns
     along. [RAY2002]

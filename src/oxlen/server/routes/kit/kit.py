@@ -87,7 +87,7 @@ def phones(context: Shared) -> list[KitPhone]:
 
 @router.get("/unreadable")
 def unreadable(context: Shared) -> list[UnreadablePhone]:
-    """Phones that are kept and cannot be made out, with their text; DELETE removes one."""
+    """Phones that are kept and cannot be read, with their text; DELETE removes one."""
     with context.library.reader() as connection:
         return list(unreadable_phones(connection))
 
@@ -164,7 +164,7 @@ def glass(context: Shared) -> list[FilterView]:
 
 
 class FilterRead(BaseModel):
-    """A filter made out of the words it was said in."""
+    """A filter from the words it was described in."""
 
     name: str
     factor: float

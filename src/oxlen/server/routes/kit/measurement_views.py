@@ -45,7 +45,7 @@ class GivenNumbers(Strict):
 
 
 class MeasurementView(BaseModel):
-    """A measurement as it stands: its pictures, its result or what is missing, how it ended."""
+    """A measurement as it is now: its pictures, its result or what is missing, how it ended."""
 
     id: int
     phone: str

@@ -88,7 +88,7 @@ def begin(phone_id: Slug, asked: BeginMeasurement, context: Shared) -> Measureme
 
 @router.get("/measurements/{number}", dependencies=[FOR_KIT])
 def one_measurement(number: RowId, context: Shared) -> MeasurementView:
-    """A measurement as it stands."""
+    """A measurement as it is now."""
     return measurement_view(context, number)
 
 
@@ -181,7 +181,7 @@ def _worked(context: Context, number: int) -> tuple[KeptMeasurement, MeasuringVi
 
 
 def measurement_view(context: Context, number: int) -> MeasurementView:
-    """A measurement as it stands: worked anew while it is open."""
+    """A measurement as it is now: worked anew while it is open."""
     with context.library.reader() as connection:
         kept = measurement_of(connection, number)
         samples = samples_of(connection, number)

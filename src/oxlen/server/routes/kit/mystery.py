@@ -65,7 +65,7 @@ async def keep_mystery_phone(asked: MysteryAsked, request: Request, context: Sha
 
 @router.post("/measurements/{number}/bench", status_code=201, dependencies=[FOR_KIT])
 async def take_on_bench(number: RowId, request: Request, context: Shared) -> MeasurementView:
-    """Let the bench take a measurement's pictures of a practice phone, and read them."""
+    """Photograph a measurement's pictures with a practice phone, and read them."""
     with context.library.reader() as connection:
         kept = still_open(measurement_of(connection, number))
     job = context.pool.begin("bench", bench_samples, kept.phone_id, kept.kind)

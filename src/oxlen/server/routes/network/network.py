@@ -138,7 +138,7 @@ def confirm(device_id: RowId, request: Request, context: Shared) -> NetworkView:
 def change(
     device_id: RowId, asked: DeviceChange, request: Request, *, context: Shared
 ) -> NetworkView:
-    """Rename a phone, or let it change the kit."""
+    """Rename a phone, or allow it to change the kit."""
     with context.library.writer() as connection:
         change_device(connection, device_id, name=asked.name, may_change_kit=asked.may_change_kit)
     return _view(network_state_of(request).serving, context)
@@ -146,7 +146,7 @@ def change(
 
 @router.delete("/devices/{device_id}")
 def revoke(device_id: RowId, request: Request, context: Shared) -> NetworkView:
-    """Let a phone in no more."""
+    """Unpair a phone."""
     with context.library.writer() as connection:
         revoke_device(connection, device_id)
     request.app.state.change_events.look_again()
@@ -155,7 +155,7 @@ def revoke(device_id: RowId, request: Request, context: Shared) -> NetworkView:
 
 @router.delete("/devices")
 def revoke_all(request: Request, context: Shared) -> NetworkView:
-    """Let no phone in that was paired before."""
+    """Unpair all phones."""
     with context.library.writer() as connection:
         revoke_all_devices(connection)
     request.app.state.change_events.look_again()

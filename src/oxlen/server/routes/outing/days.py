@@ -82,7 +82,7 @@ class SlipAt(BaseModel):
 
 
 class SheetWhen(BaseModel):
-    """When a sheet works on a day, its slips by the hour, and where it stands in the order."""
+    """When a sheet works on a day, its slips by the hour, and its position in the order."""
 
     sheet_id: int
     title: str

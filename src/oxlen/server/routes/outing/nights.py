@@ -94,7 +94,7 @@ class Nights(BaseModel):
 
 
 class NightSheet(Strict):
-    """A way of a night to be made a sheet of, in an outing, and how its land is treated."""
+    """A way of a night to be made a sheet of, in an outing, and how its foreground is treated."""
 
     outing_id: Id
     way: Literal["one", "stack", "trails"] = "stack"
@@ -149,7 +149,7 @@ def night(place_id: RowId, context: Shared, asked: Annotated[ShotOf, Query()]) -
 def night_as_sheet(
     place_id: RowId, made: NightSheet, *, context: Shared, asked: Annotated[ShotOf, Query()]
 ) -> SheetView:
-    """Make a sheet of a way of a night; land with frames of its own gets another before it."""
+    """Make a sheet of a way of a night; a foreground shot by itself gets another before it."""
     body = _body(context, place_id)
     planned = _planned(context, body, asked)
     phone_id = asked.phone or context.usual_phone_id()

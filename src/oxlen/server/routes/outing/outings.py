@@ -72,7 +72,7 @@ class OutingChange(Strict):
 
 
 class OutingFields(OutingChange):
-    """What can be said of an outing; position, date and time zone may stay unknown."""
+    """What can be known of an outing; position, date and time zone may stay unknown."""
 
     model_config = ConfigDict(extra="forbid", json_schema_extra={"examples": [EXAMPLE_OUTING]})
 
@@ -204,7 +204,7 @@ def _changed(fields: OutingChange) -> dict[str, str | float | int | None]:
 def _by_its_place(
     connection: sqlite3.Connection, changed: dict[str, str | float | int | None]
 ) -> dict[str, str | float | int | None]:
-    """An outing that is hung on a place takes over its name, position and clock."""
+    """An outing that is set to a place takes over its name, position and clock."""
     place_id = changed.get("place_id")
     if place_id is None:
         return changed

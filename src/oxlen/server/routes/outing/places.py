@@ -116,7 +116,7 @@ def changed_place(place_id: RowId, body: PlaceBody, context: Shared) -> PlaceVie
 
 @router.delete("/places/{place_id}", status_code=204)
 def remove_place(place_id: RowId, context: Shared) -> None:
-    """Let a place go; its outings keep name, position and clock."""
+    """Delete a place; its outings keep name, position and clock."""
     with context.library.writer() as connection:
         drop_place(connection, place_id)
 
@@ -142,7 +142,7 @@ def position_of_picture(
 
 @router.post("/places/{place_id}/learn")
 def learn_light(place_id: RowId, context: Shared) -> PlaceView:
-    """Compare predicted light with the takes of the place's outings, and go by what they say."""
+    """Compare predicted light with the takes of the place's outings, and use the result."""
     with context.library.reader() as connection:
         body = PlaceBody.model_validate_json(kept_place(connection, place_id).body)
         ids = outings_at(connection, place_id)

@@ -84,7 +84,7 @@ def save_bundle(sheet_id: RowId, new_bundle: NewBundle, context: Shared) -> list
 
 @router.delete("/bundles/{bundle_id}", status_code=204)
 def let_bundle_go(bundle_id: RowId, context: Shared) -> None:
-    """Let a saved slip go."""
+    """Delete a saved slip."""
     with context.library.writer() as connection:
         delete_bundle(connection, bundle_id)
 

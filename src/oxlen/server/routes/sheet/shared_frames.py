@@ -40,7 +40,7 @@ class SharedAsked(Strict):
 
 
 class SharedExposure(BaseModel):
-    """One exposure: what to dial, and how far it lies under a frame of its own."""
+    """One exposure: what to dial, and how far it is under a frame of its own."""
 
     label: str
     iso: float

@@ -65,7 +65,7 @@ class TwoEdits(Strict):
 
 
 class SheetView(BaseModel):
-    """A sheet as it stands, and the answer to it; `note` says what its phone lacks by now.
+    """A sheet as it is now, and the answer to it; `note` names what its phone lacks by now.
 
     `uid` names it in every Oxlen it is carried to, and tells it from another under that `id`.
     """
@@ -216,7 +216,7 @@ def restore_sheet(sheet_id: RowId, context: Shared) -> SheetSummary:
 
 
 def view(context: Context, sheet_id: int, given: Answer | None = None) -> SheetView:
-    """A sheet as it stands, answered, unless the answer to it is at hand."""
+    """A sheet as it is now, answered, unless the answer to it is at hand."""
     with context.library.reader() as connection:
         kept = sheet(connection, sheet_id)
         title = outing(connection, kept.outing_id).title

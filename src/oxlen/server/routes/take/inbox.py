@@ -54,7 +54,7 @@ class InboxView(BaseModel):
 
 
 class InboxTaken(BaseModel):
-    """What came of a file: where it lies now, and what had to be said about it."""
+    """What came of a file: where it is now, and its notes."""
 
     picture: str
     is_new: bool
@@ -71,7 +71,7 @@ class Placed(Strict):
 def all_waiting(request: Request, context: Shared) -> list[InboxView]:
     """All that waits for a sheet, the oldest first.
 
-    Sheets that must be decided first are proposed a moment later: a change of the inbox is told.
+    Sheets that must be decided first are proposed a moment later: the inbox changes again.
     """
     with context.library.reader() as connection:
         entries = inbox(connection)

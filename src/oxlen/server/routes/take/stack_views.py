@@ -106,7 +106,7 @@ class StackView(BaseModel):
 
 
 SKY_SHARE = 0.1
-"""Where so much below the line seems to be sky, it is said."""
+"""Where so much below the line seems to be sky, it is reported."""
 PLAIN = (
     "id",
     "sheet_id",
@@ -123,7 +123,7 @@ PLAIN = (
 
 
 def stack_view(context: Context, stack: KeptStack) -> StackView:
-    """A set as it stands now."""
+    """A stack as it is now."""
     library, stack = context.library, context.stack_jobs.settled(stack)
     reported = progress_of(library, stack.id) if stack.state == "working" else None
     with library.reader() as connection:

@@ -116,7 +116,7 @@ async def add(stack_id: RowId, request: Request, context: Shared, *, name: FileN
 
 @router.post("/stacks/{stack_id}/takes", status_code=201)
 def add_takes(stack_id: RowId, asked: TakesOfSet, context: Shared) -> StackView:
-    """Add takes of the set's sheet, or of its land, as frames; takes they stay besides."""
+    """Add takes of the set's sheet, or of its foreground, as frames; takes they stay besides."""
     with context.library.reader() as connection:
         kept_stack = stack(connection, stack_id)
         _may_grow(context, kept_stack, len(asked.takes))
@@ -183,7 +183,7 @@ def stop(stack_id: RowId, context: Shared) -> StackView:
 
 @router.delete("/stacks/{stack_id}", status_code=204)
 def remove(stack_id: RowId, context: Shared) -> None:
-    """Let a set and its frames go; the result stays."""
+    """Delete a stack and its frames; the result stays."""
     with context.library.reader() as connection:
         stack(connection, stack_id)
     delete_with_files(context.library, stack_id)

@@ -48,7 +48,7 @@ class TakeChecked(TakeCheckFile):
 
 @dataclass(frozen=True)
 class _Held:
-    """A take, the picture its sheet was planned by, the plan as it stands, and what to hold."""
+    """A take, the picture its sheet was planned by, the plan as it is now, and what to hold."""
 
     sha256: str
     reference: str | None

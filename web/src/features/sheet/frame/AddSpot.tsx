@@ -12,7 +12,7 @@ interface Props {
   edit: Edit;
 }
 
-/** A spot without a pointer: it comes to the middle, and the arrow keys move it. */
+/** A spot without a pointer: it appears in the middle, and the arrow keys move it. */
 export function AddSpot({ body, onSelect, edit }: Props) {
   const { spot: rules } = useAsks();
   if (!rules) return null;

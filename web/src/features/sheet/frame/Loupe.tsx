@@ -15,7 +15,7 @@ interface Props {
   radius: number;
 }
 
-/** What lies under the thumb, shown larger above it; beside it along the upper edge. */
+/** What is under the thumb, shown larger above it; beside it along the upper edge. */
 export function Loupe({ picture, spot, drawn, radius }: Props) {
   const [x, y] = [spot.x * drawn.width, spot.y * drawn.height];
   const above = y - OVER_THUMB_PX - 2 * RADIUS_PX;

@@ -15,7 +15,7 @@ const GLYPH_PX = 16;
 /** Characters of a reading's value and the space before it. */
 const VALUE_LENGTH = 5;
 
-/** Where each spot's label stands, so that it covers neither another label nor another spot. */
+/** Where each spot's label is, so that it covers neither another label nor another spot. */
 export function labelSides(
   spots: SpotBody[],
   size: { width: number; height: number },

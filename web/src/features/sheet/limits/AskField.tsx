@@ -14,9 +14,9 @@ interface Props {
   unit?: string;
   hint?: string | undefined;
   placeholder?: string;
-  /** What stands there while the field is left open. */
+  /** What is shown there while the field is left open. */
   usual?: number | null | undefined;
-  /** Ends that lie closer than what the field takes at all. */
+  /** Ends that are closer than what the field takes at all. */
   low?: number | null;
   high?: number | null;
   /** Changes something else together with the field. */

@@ -55,7 +55,7 @@ export function FilterEditor({ body, edit }: EditorProps) {
   );
 }
 
-/** A filter that is not in your kit, said as people say it. */
+/** A filter that is not in your kit, named as people say it. */
 function AddFilter(props: { onAdd: (name: string, factor: number) => void; worn: boolean }) {
   const [words, setWords] = useState("");
   const [wrong, setWrong] = useState("");

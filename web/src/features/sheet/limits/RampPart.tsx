@@ -12,7 +12,7 @@ import { rounded } from "../../../ui/numbers";
 
 const RATE = ["frames", "ramp_stops_min"] as const;
 
-/** How light changes over a series: said, or measured from the takes there are. */
+/** How light changes over a series: given, or measured from the takes there are. */
 export function RampPart({ body, edit }: Pick<EditorProps, "body" | "edit">) {
   const [place] = useLocation();
   const id = Number(place.split("/")[2]);

@@ -6,7 +6,7 @@ import { useAsks } from "./useAsks";
 
 type Hazard = SheetBody["surroundings"]["has"][number];
 
-/** What is around the picture: whose light it is, what you stand on, and what calls for care. */
+/** What is around the picture: whose light it is, the footing, and what calls for care. */
 export function SurroundingsEditor({ body, edit }: EditorProps) {
   const hazards = useAsks().field(["surroundings", "has"])?.choices ?? [];
   const own = { body, edit, does: "surroundings" };

@@ -14,7 +14,7 @@ export function useShownAfter(open: boolean): {
     if (open || !asked.current) return undefined;
     asked.current = false;
     const settled = () => target.current?.scrollIntoView({ block: "start" });
-    // Drawn only now it may grow: what lies in view is to be its beginning all the same.
+    // Drawn only now it may grow: what is in view is to be its beginning all the same.
     const growing = new ResizeObserver(settled);
     const timer = window.setTimeout(() => {
       settled();

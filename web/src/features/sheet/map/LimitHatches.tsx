@@ -1,7 +1,7 @@
 import type { ExposureMap, Limit } from "../../../api/client";
 import { type Area, forbiddenRuns } from "./mapModel";
 
-/** Hatches told apart by slope, spacing and weight, so that no limit rests on hue. */
+/** Hatches that differ by slope, spacing and weight, so that no limit rests on hue. */
 const HATCHES: Record<string, { angle: number; gap: number; width: number }> = {
   hold: { angle: 45, gap: 9, width: 1.3 },
   freeze: { angle: 60, gap: 6, width: 1.1 },

@@ -3,7 +3,7 @@ import { type Area, type Pair, xOf, yOf } from "./mapModel";
 
 const LABEL_GAP_X = 56;
 const LABEL_GAP_Y = 19;
-/** Below the ladder's foot, clear of the dot when it stands there. */
+/** Below the ladder's foot, clear of the dot when it is there. */
 const VALUE_DROP = 25;
 
 interface Props {

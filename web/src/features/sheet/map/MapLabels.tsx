@@ -8,7 +8,7 @@ import type { Edit } from "../useSheetEditor";
 const LANE = 25;
 const LANES = 3;
 
-/** Height of the band above the map that its labels of shutter limits need. */
+/** Height of the strip above the map that its labels of shutter limits need. */
 export function bandOf(area: Area, plan: Plan): number {
   const shutter = labelsOf(area, plan).filter(({ limit }) => limit.axis === "shutter_s");
   return LANE * Math.max(1, ...shutter.map(({ lane }) => lane + 1)) + 6;
@@ -21,7 +21,7 @@ interface Label {
   toLeft: boolean;
   at: number;
   lane: number;
-  /** Which way its bound lies beyond what is drawn; empty where it is drawn. */
+  /** Which way its bound is beyond what is drawn; empty where it is drawn. */
   beyond: string;
 }
 
@@ -33,7 +33,7 @@ interface Props {
   onPoint: (id: string | null) => void;
 }
 
-/** Every limit's name where its bound lies; each opens to its inputs, formula, source, fields. */
+/** Every limit's name at its bound; each opens to its inputs, formula, source, fields. */
 export function MapLabels({ area, plan, fields, edit, onPoint }: Props) {
   return (
     <>
@@ -69,7 +69,7 @@ function Fields({ fields, edit }: { fields: LimitFields | undefined; edit: Edit 
   return fields ? <LimitEditor fields={fields} edit={edit} /> : null;
 }
 
-/** Stems from the band above the map down to the bounds their labels speak of. */
+/** Stems from the strip above the map down to the bounds their labels speak of. */
 export function LabelStems({ area, plan }: Pick<Props, "area" | "plan">) {
   return (
     <g stroke="var(--ink)" strokeWidth={1}>
@@ -92,7 +92,7 @@ export function LabelStems({ area, plan }: Pick<Props, "area" | "plan">) {
 
 const widthOf = (limit: Limit) => limit.name.length * 6.5 + 14;
 
-/** Shutter limits in the band above, in the first lane with room; ISO limits on their line. */
+/** Shutter limits in the strip above, in the first lane with room; ISO limits on their line. */
 function labelsOf(area: Area, plan: Plan): Label[] {
   const taken: [number, number][][] = [];
   const limits = plan.limits.filter((limit) => limit.owner !== "device");

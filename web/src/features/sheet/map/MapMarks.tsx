@@ -8,7 +8,7 @@ interface Props {
   plan: Plan;
 }
 
-/** Lines of equal noise, steps that expose evenly, and where auto would stand. */
+/** Lines of equal noise, steps that expose evenly, and auto's choice. */
 export function MapMarks({ map, area, plan }: Props) {
   return (
     <g pointerEvents="none">

@@ -25,7 +25,7 @@ export function Bar({
   const y = row * ROW + 40;
   const [first, last] = [steps[0], steps[steps.length - 1]];
   if (!first || !last) return null;
-  // The dot may stand beside the steps of the wanted exposure: nothing is said of it there.
+  // The dot may be beside the steps of the wanted exposure: nothing is shown there.
   const from = Math.max(area.left, x(first.column) - BESIDE_PX);
   const to = Math.min(area.right, x(last.column) + BESIDE_PX);
   return (

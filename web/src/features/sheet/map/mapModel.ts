@@ -18,7 +18,7 @@ export interface Shown {
   iso: [number, number];
 }
 
-/** Where the plotting area lies in the drawing, and what of the ladders it shows. */
+/** Where the plotting area is in the drawing, and what of the ladders it shows. */
 export interface Area {
   left: number;
   top: number;
@@ -67,7 +67,7 @@ function around(values: number[], ladder: number[]): [number, number] {
   return [2 ** Math.max(low, least), 2 ** Math.min(high, most)];
 }
 
-/** Whether a pair lies in what is drawn. */
+/** Whether a pair is in what is drawn. */
 export function isShown(map: ExposureMap, area: Area, pair: Pair): boolean {
   const { x, y } = pointOf(map, area, pair);
   return x >= area.left - 1 && x <= area.right + 1 && y >= area.top - 1 && y <= area.bottom + 1;
@@ -112,7 +112,7 @@ export function pathOf(map: ExposureMap): Pair[] {
   return map.path.map(([row = 0, column = 0]) => ({ row, column }));
 }
 
-/** Whether a pair lies on the wanted exposure, as near as the phone's steps come. */
+/** Whether a pair is on the wanted exposure, as near as the phone's steps come. */
 export function isOnExposure(map: ExposureMap, pair: Pair): boolean {
   return map.diagonal.some(([row, column]) => row === pair.row && column === pair.column);
 }

@@ -7,7 +7,7 @@ import { type Size, useSize } from "../useSize";
 export interface FramePair {
   first: Frame;
   second: Frame | null;
-  /** Whether the two differ by their look, which then stands in their names. */
+  /** Whether the two differ by their look, which is then in their names. */
   withLook: boolean;
 }
 
@@ -45,7 +45,7 @@ export function SideBySide({ first, second, withLook }: FramePair) {
 }
 
 interface WipeProps extends FramePair {
-  /** Share of the width at which the line stands. */
+  /** Share of the width of the line. */
   at: number;
   onWipe: (share: number) => void;
 }

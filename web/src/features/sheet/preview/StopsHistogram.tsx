@@ -3,7 +3,7 @@ import { rounded } from "../../../ui/numbers";
 
 const [WIDTH, HEIGHT, FOOT] = [380, 92, 17];
 
-/** Tones of two frames in stops from mid: one as ground, the other as a line over it. */
+/** Tones of two frames in stops from mid: one as background, the other as a line over it. */
 export function StopsHistogram({
   filled,
   line,

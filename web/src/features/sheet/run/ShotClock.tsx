@@ -91,7 +91,7 @@ function useBegun(name: string) {
   return { begun, begin, stop };
 }
 
-/** What a moment sounds like, and the word that is said at it. */
+/** What a moment sounds like, and the word that is spoken at it. */
 function sound(mark: string): void {
   const [kind, count] = mark.split("-");
   if (kind === "beat") tick();

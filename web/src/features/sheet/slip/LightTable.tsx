@@ -8,7 +8,7 @@ import { lightTableQuery } from "../queries";
 
 /** What to dial once the light has changed; at hand on a phone without the network too. */
 export function LightTable({ id, version }: { id: number; version: number }) {
-  // Where nothing answers it is what there is to go by.
+  // Where nothing answers it is all there is to use.
   const isAway = useKeptSince() !== null;
   const [open, setOpen] = useState(isAway);
   // On a phone it is fetched beforehand: where it is wanted, nothing may answer.

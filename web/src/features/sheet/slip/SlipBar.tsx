@@ -3,7 +3,7 @@ import type { Line } from "./slipText";
 
 interface Props {
   lines: Line[];
-  /** What stands in the way of a slip; undefined where nothing does, or steps are chosen by hand. */
+  /** What blocks a slip; undefined where nothing does, or steps are chosen by hand. */
   conflict: string | undefined;
   onOpen: () => void;
   /** Takes the picture that was just taken of the light. */

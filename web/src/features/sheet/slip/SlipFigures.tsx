@@ -49,7 +49,7 @@ export function SlipFigures({ answer, pair, byHand }: Props) {
   );
 }
 
-/** A share, or the two ends it lies between where the picture cannot tell. */
+/** A share, or the two ends it is between where the picture cannot tell. */
 function shareWords(least: number, most: number): string {
   return percent(least) === percent(most)
     ? percent(least)

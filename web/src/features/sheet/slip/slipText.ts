@@ -3,7 +3,7 @@ import { type Pair, wordsOf } from "../map/mapModel";
 
 export type Line = SlipLine;
 
-/** The slip's lines for the pair shown: what the map moves stands as it was moved by hand. */
+/** The slip's lines for the pair shown: what the map moves is as it was moved by hand. */
 export function linesOf(answer: Answer, pair: Pair | null, byHand: boolean): Line[] {
   const { map, lines } = answer;
   if (!map || !pair || !byHand) return lines;

@@ -5,7 +5,7 @@ import { keepPictures } from "../../../api/waitingPictures";
 import { useTakingIn } from "../../takes/useTakingIn";
 import { takesQuery } from "../queries";
 
-/** Takes in what was shot for a sheet; what finds no answer waits on this device. */
+/** Imports what was shot for a sheet; what finds no answer waits on this device. */
 export function useAddTakes(sheet: SheetView) {
   const client = useQueryClient();
   const refresh = () => client.invalidateQueries({ queryKey: takesQuery(sheet.id).queryKey });

@@ -15,7 +15,7 @@ from oxlen.core.labels import stops_label
 from oxlen.core.light.exposure import ev100
 
 HANDS_S = 1 / 60
-"""Auto lets ISO rise before it lets the shutter go past this: it cannot know what holds it."""
+"""Auto raises ISO before the shutter goes past this: it cannot know what holds it."""
 CLEAN_ISO = 1600.0
 SAME_STOPS = 0.15
 NEAR_STOPS = 0.17

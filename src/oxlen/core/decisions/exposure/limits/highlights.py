@@ -56,7 +56,7 @@ def _keeps_texture(problem: ExposureProblem) -> Iterable[Limit]:
 
 
 def _headroom_offers(search: Search, conflict: Conflict | None) -> Iterator[Offer]:
-    """RAW for its headroom, or letting the brightest detail go."""
+    """RAW for its headroom, or a clipped brightest detail."""
     brief = search.brief
     about = (Concern.TONES, Concern.NOISE, Concern.PLACING, Concern.KEEPING)
     if not touches(conflict, *about):

@@ -34,7 +34,7 @@ from oxlen.core.decisions.trade import Trade
 from oxlen.core.labels import listed, stops_label, two_digits
 
 WORTH_SNR = 0.97
-"""An accepted floor lies this much under what the slip reaches, so that rounding keeps it open."""
+"""An accepted floor is this much under what the slip reaches, so that rounding keeps it open."""
 LEAST_SNR = 0.5
 
 

@@ -41,7 +41,7 @@ from oxlen.core.motion.looks import (
 from oxlen.core.motion.subject import blur_rate_um_s
 
 NO_TIME_S = 1e-6
-"""Stands for a shutter where no time is left for one."""
+"""A shutter where no time is left for one."""
 
 
 LOOK_WORDS: Mapping[LookId, str] = {

@@ -42,7 +42,7 @@ def _points(problem: ExposureProblem) -> Iterable[Limit]:
 
 
 def _counted_deg(brief: Brief, sky: Sky) -> float:
-    """The declination that counts: aimed at the pole, the frame's edge still lies far from it."""
+    """The declination that counts: aimed at the pole, the frame's edge is still far from it."""
     to_edge_deg = math.degrees(math.atan2(brief.mode.sensor_mm[0] / 2, brief.lens.focal_mm))
     return min(abs(sky.declination_deg), 90.0 - to_edge_deg)
 

@@ -1,4 +1,4 @@
-"""A camera that travels: what stands beside the way runs through its frame."""
+"""A camera that travels: what is beside the path runs through its frame."""
 
 from __future__ import annotations
 

@@ -43,13 +43,13 @@ SHUTTER_REASONS = (
 )
 """What gives the shutter its reason, the most telling first."""
 STEP_STOPS = 0.5
-"""A shutter nearer to its limit than this lies at it."""
+"""A shutter nearer to its limit than this counts as at it."""
 FAR_STOPS = 2.6
 """A shutter further inside its limit than this was not decided by it."""
 MUCH_CLIPPED_SHARE = 0.03
 """A viewer sees at once when more of the frame than this clips, whatever the spots say."""
 NO_AMOUNT_STOPS = 20.0
-"""A gap so wide stands for something no light bridges."""
+"""No light bridges a gap so wide."""
 
 
 @dataclass(frozen=True)
@@ -249,7 +249,7 @@ def _kept_inside(solution: Solution, slip: ExposureSlip) -> Limit | None:
 
 
 def _drawing_words(search: Search, slip: ExposureSlip) -> str:
-    """The drawing's time, and how long the ground would stay black."""
+    """The drawing's time, and how long the background would stay black."""
     drawing = search.brief[DRAWING] or Drawing()
     ground = max(reading.ev100 for reading in search.brief.readings)
     level = ground - slip.ev100_set
