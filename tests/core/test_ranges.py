@@ -23,7 +23,7 @@ from oxlen.core.motion.subject import Mover
 from oxlen.core.night.ask import NightAsk
 from oxlen.core.sensor.noise_profile import declared_noise
 from oxlen.core.sky.brightness import class_magnitude, sky_luminance_cd_m2
-from oxlen.core.sky.foreground import land_luminance_cd_m2, land_needs_lx
+from oxlen.core.sky.foreground import foreground_luminance_cd_m2, foreground_needs_lx
 from oxlen.core.sky.place import Place
 from oxlen.core.sky.trailing import npf_time_s, star_trail_px
 
@@ -83,8 +83,8 @@ RANGES = {
     "longitude": (lambda v: Place(0.0, v), -180, 180),
     "magnitude": (sky_luminance_cd_m2, -30, 40),
     "class": (lambda v: class_magnitude(v), 1, 9),
-    "land under light": (lambda v: land_luminance_cd_m2(1.0, reflects=v), 0.01, 1),
-    "light for land": (lambda v: land_needs_lx(1e-4, reflects=v), 0.01, 1),
+    "land under light": (lambda v: foreground_luminance_cd_m2(1.0, reflects=v), 0.01, 1),
+    "light for land": (lambda v: foreground_needs_lx(1e-4, reflects=v), 0.01, 1),
     "NPF's declination": (lambda v: npf_time_s(1.8, 6.8, 1.2, declination_deg=v), -89.9, 89.9),
     "night's sky": (of_night("sky_magnitude"), 10, 24),
     "night's declination": (of_night("declination_deg"), -89, 89),
@@ -127,7 +127,7 @@ class Positive(unittest.TestCase):
             "distance": lambda v: Mover(1.0, v),
             "path": lambda v: drawing_time_s(v, 0.5, 1.0),
             "trail's shutter": lambda v: star_trail_px(6.8, 1.2, v, declination_deg=0.0),
-            "sky": lambda v: land_needs_lx(v, reflects=0.2),
+            "sky": lambda v: foreground_needs_lx(v, reflects=0.2),
             "focal length": lambda v: hand_limit_s(v, 0.0),
             "frame's time": lambda v: averaged_frames(2, v, 0.0, base_s=1.0),
         }.items():

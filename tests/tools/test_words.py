@@ -28,7 +28,8 @@ IN_CODE = re.compile(
 """The same for comments, docstrings and documents, where single words have other uses."""
 HIDDEN_SUBJECT = re.compile(
     r"(?<!`)\b(lies|stands (?!so |firm|still|up\b|upright)|stands$|hangs?|hung|"
-    r"(?:is|are|was|were|be) (?:told|said)|told apart|(?:not|never) told|nobody said|(?:lets|let) (?:go|in)\b|laid on|"
+    r"(?:is|are|was|were|be) (?:told|said)|told apart|(?:not|never) told|nobody said|"
+    r"(?:lets|let) (?:go|in)\b|laid on|"
     r"went by|go by|comes to|comes? out|the band|of glass|land's)\b",
     re.IGNORECASE,
 )

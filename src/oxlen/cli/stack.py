@@ -18,7 +18,7 @@ from oxlen.stacking.ask import ALIGN_WORDS, Progress, StackAsk
 from oxlen.stacking.stack import stack_files
 
 REPORT_EVERY_S = 2.0
-DARK, LAND = "dark frame {name}", "land {name}"
+DARK, FOREGROUND = "dark frame {name}", "foreground {name}"
 
 
 def stack(arguments: argparse.Namespace) -> int:
@@ -58,7 +58,7 @@ def stack(arguments: argparse.Namespace) -> int:
 def _asked(arguments: argparse.Namespace) -> tuple[StackAsk, list[tuple[Path, str]]]:
     """What is asked, and the files with their names."""
     dark: Path | None = arguments.dark
-    land = [(path, LAND.format(name=path.name)) for path in arguments.land]
+    foreground = [(path, FOREGROUND.format(name=path.name)) for path in arguments.land]
     asked = StackAsk(
         arguments.combine,
         arguments.align,
@@ -66,10 +66,10 @@ def _asked(arguments: argparse.Namespace) -> tuple[StackAsk, list[tuple[Path, st
         horizon=tuple(_place(text) for text in arguments.horizon),
         dark=None if dark is None else DARK.format(name=dark.name),
         close_gaps=arguments.close_gaps,
-        land=tuple(name for _, name in land),
+        land=tuple(name for _, name in foreground),
         land_lift_stops=arguments.land_lift,
     )
-    files = [*((path, path.name) for path in arguments.files), *land]
+    files = [*((path, path.name) for path in arguments.files), *foreground]
     if dark is not None:
         files.append((dark, DARK.format(name=dark.name)))
     return asked, files

@@ -68,12 +68,12 @@ def _quarter(found: DayLight, at: int, zone: ZoneInfo) -> QuarterFile:
         moon_altitude_deg=float(found.moon_altitude_deg[at]),
         moon_bearing_deg=float(found.moon_bearing_deg[at]),
         ev100={facing: float(values[at]) for facing, values in found.ev100.items()},
-        words=f"{_stands('Sun', found.sun_altitude_deg[at], found.sun_bearing_deg[at])}, "
-        f"{_stands('Moon', found.moon_altitude_deg[at], found.moon_bearing_deg[at])}",
+        words=f"{_position('Sun', found.sun_altitude_deg[at], found.sun_bearing_deg[at])}, "
+        f"{_position('Moon', found.moon_altitude_deg[at], found.moon_bearing_deg[at])}",
     )
 
 
-def _stands(name: str, altitude_deg: float, bearing_deg: float) -> str:
+def _position(name: str, altitude_deg: float, bearing_deg: float) -> str:
     if altitude_deg < 0:
         return f"{name} {-altitude_deg:.0f}° down"
     return f"{name} {altitude_deg:.0f}° up in the {compass(bearing_deg)}"

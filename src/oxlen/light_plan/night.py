@@ -33,7 +33,7 @@ from oxlen.core.sky.twilight import RISES_DEG, SPAN_S, Twilights
 from oxlen.formats.outing.hours import BandFile, DarkWindowFile, NightFile, NightWayFile, RuleFile
 from oxlen.light_plan.compass import compass
 from oxlen.light_plan.day import iso_time, place_file, twilight_times
-from oxlen.light_plan.night_land import land_files
+from oxlen.light_plan.night_foreground import foreground_files
 from oxlen.light_plan.night_place import NightPlace
 from oxlen.light_plan.sky_frame import sky_frames, view_deg
 from oxlen.light_plan.sky_there import sky_there
@@ -78,7 +78,7 @@ def night_plan(
         rules=[_rule(lens, mode, full, rule=rule) for rule in RULES],
         ways=[_way(way) for way in ways],
         grounds={f"{share:g}": words for share, words in GROUNDS.items()},
-        land=land_files(where, start, (lens, mode), asked=full, there=there),
+        land=foreground_files(where, start, (lens, mode), asked=full, there=there),
         focus=focus_words(lens),
     )
 

@@ -11,8 +11,8 @@ from oxlen.core.sky.brightness import AIRGLOW_MAG, STOPS_A_MAGNITUDE
 from oxlen.formats.outing.hours import NightFile
 
 SKY_WHY = "predicted from sky darkness, Moon and time. A test shot shows the real value"
-LAND_WHY = "predicted from the sky at that time, if clear"
-LAND_PLUS_MINUS_STOPS = 0.7
+FOREGROUND_WHY = "predicted from the sky at that time, if clear"
+FOREGROUND_PLUS_MINUS_STOPS = 0.7
 """Half a stop of a clear sky's light, and as much again of what the foreground reflects."""
 
 
@@ -55,7 +55,7 @@ def night_sheet(
     return body
 
 
-def land_sheet(
+def foreground_sheet(
     planned: NightFile, land: str, *, title: str, where: tuple[str, str]
 ) -> dict[str, Any] | None:
     """A sheet's body for the foreground's own frames; None where it is to have none."""
@@ -81,7 +81,7 @@ def land_sheet(
                 "name": "Foreground",
                 "role": "subject",
                 "place": round(way.lands_stops, 2),
-                "source": _predicted(way.ev100, LAND_PLUS_MINUS_STOPS, LAND_WHY),
+                "source": _predicted(way.ev100, FOREGROUND_PLUS_MINUS_STOPS, FOREGROUND_WHY),
             }
         ],
     }

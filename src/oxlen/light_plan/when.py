@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from oxlen.core.decisions.exposure.light_source import LightSource, light_source
 from oxlen.core.decisions.framework.brief import Brief
-from oxlen.core.night.land import DUSK_SUN_DEG
+from oxlen.core.night.foreground import DUSK_SUN_DEG
 from oxlen.core.outing.light_windows import slip_by_the_hour, spans_of
 from oxlen.core.sky.dark_windows import dark_windows
 from oxlen.core.sky.day import STEP_S, DayLight, day_light

@@ -60,7 +60,7 @@ def flowing(
         raise BadInput("Both pictures must have the same size.", "pictures")
     left, top, right, bottom = disc_box(spot, first.shape[1], first.shape[0])
     region = np.s_[top:bottom, left:right]
-    other = _laid(first, second) if is_held else second
+    other = _frame_alignment(first, second) if is_held else second
     found = flow_between(first[region], other[region])
     if found is None:
         raise BadInput("The flow cannot be measured here: too little texture.", "spot")
@@ -92,12 +92,12 @@ def _read(path: Path, name: str) -> tuple[Floats, float | None]:
     return np.asarray(small, dtype=np.float32), taken_s
 
 
-def _laid(first: Floats, second: Floats) -> Floats:
+def _frame_alignment(first: Floats, second: Floats) -> Floats:
     """The second picture on the first’s places, where what is still shows how it aligns."""
     where = aligned(first, second)
     if where is None:
         return second
     size = (first.shape[1], first.shape[0])
     how = cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP
-    laid = cv2.warpAffine(second, where.matrix, size, flags=how, borderMode=cv2.BORDER_REPLICATE)
-    return np.asarray(laid, dtype=np.float32)
+    moved = cv2.warpAffine(second, where.matrix, size, flags=how, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(moved, dtype=np.float32)

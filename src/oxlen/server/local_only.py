@@ -28,7 +28,7 @@ UPLOADS = re.compile(
     r"|measurements/\d+/pictures|stacks/\d+/frames|outing-files|inbox|logbook/file)"
 )
 """Where whole pictures come in, as a stream that is bounded on its own."""
-SAID_ONCE = (b"host", b"origin", b"sec-fetch-site", b"sec-fetch-mode", b"content-length")
+SINGLE_HEADERS = (b"host", b"origin", b"sec-fetch-site", b"sec-fetch-mode", b"content-length")
 HEADERS = {
     b"x-content-type-options": b"nosniff",
     b"referrer-policy": b"no-referrer",
@@ -89,14 +89,14 @@ class LocalOnly:
 
 
 def _refusal(path: str, raw_headers: Iterable[tuple[bytes, bytes]]) -> str | None:
-    headers = said_headers(raw_headers)
+    headers = single_headers(raw_headers)
     host = headers.get(b"host", "")
     if _host_name(host) not in LOOPBACK_NAMES:
         return "Oxlen answers only on this computer."
     return foreign_site(path, headers, raw_headers, own=f"http://{host}")
 
 
-def said_headers(raw_headers: Iterable[tuple[bytes, bytes]]) -> dict[bytes, str]:
+def single_headers(raw_headers: Iterable[tuple[bytes, bytes]]) -> dict[bytes, str]:
     """Headers by their names in lower case."""
     return {name.lower(): value.decode("latin-1") for name, value in raw_headers}
 
@@ -110,7 +110,7 @@ def foreign_site(
 ) -> str | None:
     """Why a request is not one of Oxlen's own pages at the origin `own`; None where it is."""
     names = [name.lower() for name, _ in raw_headers]
-    if any(names.count(name) > 1 for name in SAID_ONCE):
+    if any(names.count(name) > 1 for name in SINGLE_HEADERS):
         return "The request has a header twice."
     origin = headers.get(b"origin")
     if origin is not None and origin != own:

@@ -23,7 +23,7 @@ from oxlen.server.local_only import (
     Scope,
     Send,
     foreign_site,
-    said_headers,
+    single_headers,
 )
 from oxlen.server.permits import NOT_FROM_A_PHONE, PLATE
 from oxlen.server.problems import STATUS, storage_trouble
@@ -78,7 +78,7 @@ class NetworkDoor:
         if scope["type"] != "http":
             return  # nothing else is served on the network
         guarded = Guarded(send)
-        headers = said_headers(scope["headers"])
+        headers = single_headers(scope["headers"])
         refusal = self._foreign(scope["path"], headers, scope["headers"])
         if refusal:
             await refuse(guarded, 403, refusal)

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import PictureError
-from oxlen.core.frames.feature_alignment import FrameLaid, base_of, laid_by_features
+from oxlen.core.frames.feature_alignment import FrameAlignment, aligned_by_features, base_of
 from oxlen.core.frames.misfit import SmallLook, middle_of
 from oxlen.core.frames.star_alignment import (
     Matched,
@@ -79,9 +79,9 @@ def lay_by_features(
     """Align each frame with the reference by what both show; reports the share done."""
     base = base_of(_light(reference))
 
-    def lay(file: FrameFile) -> FrameLaid | str:
+    def lay(file: FrameFile) -> FrameAlignment | str:
         try:
-            return laid_by_features(base, _light(file)) or NOT_ALIGNED
+            return aligned_by_features(base, _light(file)) or NOT_ALIGNED
         except PictureError as error:
             return error.cause
 
@@ -90,11 +90,11 @@ def lay_by_features(
     for at in range(0, len(waiting), CHUNK):
         part = waiting[at : at + CHUNK]
         with ThreadPoolExecutor(THREADS) as pool:
-            for frame_file, laid in zip(part, pool.map(lay, part), strict=True):
-                if isinstance(laid, str):
-                    kept.left_out[frame_file.name] = laid
+            for frame_file, alignment in zip(part, pool.map(lay, part), strict=True):
+                if isinstance(alignment, str):
+                    kept.left_out[frame_file.name] = alignment
                 else:
-                    kept.placed[frame_file.name] = laid
+                    kept.placed[frame_file.name] = alignment
         yield (at + len(part)) / len(waiting)
 
 

@@ -18,7 +18,7 @@ from oxlen.stacking.ask import THREADS, FrameFile
 from oxlen.stacking.gaps import gap_maps
 from oxlen.stacking.gathering import Gathered
 from oxlen.stacking.kept import SPOOL, SUMS
-from oxlen.stacking.placing import PlaceMap, with_land
+from oxlen.stacking.placing import PlaceMap, with_foreground
 from oxlen.stacking.preview import GrowingLook, write_preview
 from oxlen.stacking.spooling import Spool, band_together
 from oxlen.stacking.work import Reader, Work, check_enough, reader_of
@@ -93,7 +93,7 @@ def _take_in(
             sums.add(frame.levels(first, last), first, _all(sums, first, last))
         else:
             moved = at.moved(whole, first, last, sharp=work.asked.align == "stars")
-            still = with_land(moved, whole[first:last], work.land, first=first)
+            still = with_foreground(moved, whole[first:last], work.land, first=first)
             sums.add(still.levels, first, still.held)
 
 
@@ -205,6 +205,6 @@ def _on_reference(frame: WholeFrame, at: PlaceMap | None, *, work: Work) -> NDAr
         return frame.levels(0, frame.values.shape[0])
     whole = frame.levels(0, frame.values.shape[0])
     moved = at.moved(whole, 0, whole.shape[0], sharp=work.asked.align == "stars")
-    moved = with_land(moved, whole, work.land, first=0)
+    moved = with_foreground(moved, whole, work.land, first=0)
     held = moved.held if whole.ndim == 2 else moved.held[..., None]
     return np.where(held, np.minimum(moved.levels, 65534), np.uint16(65535))

@@ -14,7 +14,7 @@ from oxlen.stacking.ask import FrameFile
 from oxlen.stacking.kept import Kept
 from oxlen.stacking.placing import PlaceMap, place_map
 
-LAID = 7
+FRAMES_TRIED = 7
 """So many frames about the middle tell how the sky turns."""
 LEAST_GAP_S = 0.05
 MOST_COPIES = 8
@@ -48,21 +48,21 @@ def _pause(frames: Sequence[FrameFile]) -> tuple[float, float]:
 
 def _turn_a_second(frames: Sequence[FrameFile]) -> tuple[SkyTurn, tuple[int, int]]:
     """How the sky turns in a second, as the middle of what a few frames show; and their size."""
-    first = max(0, len(frames) // 2 - LAID // 2)
-    some = list(frames[first : first + LAID])
+    first = max(0, len(frames) // 2 - FRAMES_TRIED // 2)
+    some = list(frames[first : first + FRAMES_TRIED])
     reference, kept = some[len(some) // 2], Kept("")
     for _ in lay_on_stars(some, reference, kept):
         pass
     turns = []
     for frame in some:
-        laid = kept.placed.get(frame.name)
+        alignment = kept.placed.get(frame.name)
         if (
-            isinstance(laid, SkyTurn)
+            isinstance(alignment, SkyTurn)
             and frame.taken_s is not None
             and reference.taken_s is not None
         ):
-            turns.append((laid, frame.taken_s - reference.taken_s))
-    reported = [np.array(laid.vector) / after_s for laid, after_s in turns if after_s]
+            turns.append((alignment, frame.taken_s - reference.taken_s))
+    reported = [np.array(alignment.vector) / after_s for alignment, after_s in turns if after_s]
     if not reported:
         raise BadInput(
             "Too few stars to measure how the sky turns, so gaps cannot be closed.", "gaps"

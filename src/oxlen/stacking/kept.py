@@ -28,7 +28,7 @@ class Kept:
     placed: dict[str, Placed] = field(default_factory=dict)
     left_out: dict[str, str] = field(default_factory=dict)
     aside: list[str] = field(default_factory=list)
-    is_laid: bool = False
+    is_aligned: bool = False
     done: list[str] = field(default_factory=list)
 
     def leave_out(self, left: Sequence[LeftOut]) -> None:

@@ -9,7 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.frames.feature_alignment import FrameLaid
+from oxlen.core.frames.feature_alignment import FrameAlignment
 from oxlen.core.frames.star_alignment import SkyLens, SkyTurn
 
 HALF = 0.5
@@ -73,7 +73,7 @@ def place_map(placed: Placed, size: tuple[int, int]) -> PlaceMap:
     return PlaceMap(found.reshape(len(rows), len(columns), 2), size)
 
 
-def with_land(
+def with_foreground(
     moved: Moved, still: NDArray[np.uint16], land: NDArray[np.float32] | None, *, first: int
 ) -> Moved:
     """Rows from `first` on with the foreground as it is in the frame itself, softly at its edge."""
@@ -107,7 +107,7 @@ def placed_as_json(placed: Placed) -> dict[str, Any]:
             "bend": lens.bend,
             "size": lens.size,
         }
-    if isinstance(placed, FrameLaid):
+    if isinstance(placed, FrameAlignment):
         return {"matrix": placed.matrix.tolist(), "left_px": placed.left_px}
     raise TypeError(type(placed).__name__)
 
@@ -118,4 +118,4 @@ def placed_from_json(data: dict[str, Any]) -> Placed:
         x, y, z = data["turn"]
         width, height = data["size"]
         return SkyTurn((x, y, z), SkyLens(data["focal_px"], data["bend"], (width, height)))
-    return FrameLaid(np.array(data["matrix"], dtype=float), data["left_px"])
+    return FrameAlignment(np.array(data["matrix"], dtype=float), data["left_px"])

@@ -10,8 +10,8 @@ from oxlen.stacking.aligning import lay_by_features, lay_on_stars, reference_of
 from oxlen.stacking.ask import STREAMED, LeftOut, ProgressReport, StackAsk, StackDone, words_of
 from oxlen.stacking.combining import gathered, spooled
 from oxlen.stacking.file_metadata import elapsed_s, fitting, read_metadata
+from oxlen.stacking.foreground import Levels, split_files, with_own_foreground
 from oxlen.stacking.kept import forget, kept_in
-from oxlen.stacking.land import Levels, split_files, with_own_land
 from oxlen.stacking.work import Work, check_enough, never, no_report
 from oxlen.stacking.writing import check_ending, coded, write_mosaic, write_picture
 
@@ -44,7 +44,7 @@ def stack_files(
         stopped=stopped,
         out=out,
         dark=dark,
-        land_frames=land,
+        foreground_frames=land,
     )
     if out is not None:
         check_ending(out, is_mosaic=work.is_mosaic)
@@ -59,11 +59,11 @@ def stack_files(
 
 def _together(work: Work) -> tuple[Levels, float]:
     """All frames together, over the foreground's own where it has any; and the level of white."""
-    asked, land = work.asked, work.own_land  # found before frames fill the memory
+    asked, land = work.asked, work.own_foreground  # found before frames fill the memory
     result, top = gathered(work) if asked.combine in STREAMED else spooled(work)
     if land is not None:
         work.tell("blending the foreground", 0.98)
-        with_own_land(result, top, land, lift_stops=asked.land_lift_stops)
+        with_own_foreground(result, top, land, lift_stops=asked.land_lift_stops)
     return result, top
 
 
@@ -90,8 +90,8 @@ def _done(work: Work) -> StackDone:
         height=height,
         path=work.out,
         used=tuple(star.name for star in used),
-        land_moved_px=0.0 if work.own_land is None else work.own_land.moved_px,
-        land_sky_share=0.0 if work.own_land is None else work.own_land.sky_share,
+        land_moved_px=0.0 if work.own_foreground is None else work.own_foreground.moved_px,
+        land_sky_share=0.0 if work.own_foreground is None else work.own_foreground.sky_share,
     )
 
 
@@ -102,10 +102,10 @@ def _lay(work: Work) -> None:
         kept.reference = reference_of(work.frames, work.at_hand, by_stars=by_stars).name
         if work.frames[0].is_raw or work.asked.align != "none":
             work.at_hand.clear()  # they are read another way then
-    if not kept.is_laid and work.asked.align != "none":
+    if not kept.is_aligned and work.asked.align != "none":
         lay = lay_on_stars if by_stars else lay_by_features
         for share in lay(work.frames, work.reference, kept):
             work.tell("aligning frames", 0.5 * share)
-    kept.is_laid = True
+    kept.is_aligned = True
     kept.save(work.folder)
     check_enough(work)

@@ -17,8 +17,8 @@ from oxlen.core.frames.hot_pixels import hot_pixels, mended
 from oxlen.core.frames.misfit import Misfit, SmallLook, look_misfit, many
 from oxlen.pictures.whole import WholeFrame, own_balance, whole_frame
 from oxlen.stacking.ask import LEAST_FRAMES, FrameFile, Progress, ProgressReport, StackAsk, Stopped
+from oxlen.stacking.foreground import Named, OwnForeground, drawn_land, own_foreground
 from oxlen.stacking.kept import Kept
-from oxlen.stacking.land import Named, OwnLand, drawn_land, own_land
 from oxlen.stacking.looks import luminance, small_look
 from oxlen.stacking.placing import PlaceMap, place_map
 from oxlen.stacking.writing import DNG_ENDING
@@ -46,7 +46,7 @@ class Work:
     out: Path | None
     at_hand: dict[str, WholeFrame] = field(default_factory=dict)
     dark: Path | None = None
-    land_frames: list[Named] = field(default_factory=list)
+    foreground_frames: list[Named] = field(default_factory=list)
 
     @property
     def reference(self) -> FrameFile:
@@ -71,25 +71,25 @@ class Work:
     def is_mosaic(self) -> bool:
         """Whether frames are stacked before they are developed."""
         ends_raw = self.out is None or self.out.suffix.lower() == DNG_ENDING
-        as_they_lie = self.asked.align == "none" and not self.land_frames
-        return self.frames[0].is_raw and as_they_lie and ends_raw
+        is_unmoved = self.asked.align == "none" and not self.foreground_frames
+        return self.frames[0].is_raw and is_unmoved and ends_raw
 
     @cached_property
     def land(self) -> NDArray[np.float32] | None:
         """How much of each stored pixel is foreground that stays; None where all of it is moved."""
-        if self.own_land is not None:
-            return self.own_land.weight
+        if self.own_foreground is not None:
+            return self.own_foreground.weight
         stays = self.asked.align == "stars" or self.closes_gaps
         return self._drawn if self.asked.horizon and stays else None
 
     @cached_property
-    def own_land(self) -> OwnLand | None:
+    def own_foreground(self) -> OwnForeground | None:
         """The foreground by its own frames; None without any."""
-        if not self.land_frames:
+        if not self.foreground_frames:
             return None
         frame = self.reference
         light = luminance(whole_frame(frame.path, frame.name, mosaic=False))
-        return own_land(self._drawn, self.land_frames, light)
+        return own_foreground(self._drawn, self.foreground_frames, light)
 
     @cached_property
     def _drawn(self) -> NDArray[np.float32]:

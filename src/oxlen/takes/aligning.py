@@ -31,7 +31,7 @@ NO_REFERENCE = "Without the planning picture, blur is judged from the take alone
 
 
 @dataclass(frozen=True)
-class Laid:
+class TakeAlignment:
     """How a take aligns with the picture it was planned by, and what that one shows.
 
     `base` is its luminance, `mid_stops` what to add to the log2 of that for stops from mid, `tones`
@@ -84,12 +84,12 @@ class Laid:
         return replace(spot, stops=stops, is_reckoned=True)
 
 
-def laid(
+def aligned_take(
     light: Floats, small: Floats, reference: tuple[Path, str] | None, *, spots: Sequence[Spot]
-) -> Laid:
+) -> TakeAlignment:
     """A take's luminance (h, w), whole and shrunk, aligned with a reference, if readable."""
     if reference is None:
-        return Laid(note=NO_REFERENCE)
+        return TakeAlignment(note=NO_REFERENCE)
     try:
         with open_picture(*reference) as planned_by:
             base = planned_by.luminance()
@@ -97,10 +97,10 @@ def laid(
             tones = {spot.name: spot_tone(planned_by.spot(spot)) for spot in spots}
             exposed_for = set_ev100(planned_by.exposure)
     except (PixelsUnreadable, OSError):
-        return Laid(note=NO_REFERENCE)
+        return TakeAlignment(note=NO_REFERENCE)
     less = shrunk(base, SMALL_PX)
     where = aligned(less, small)
-    return Laid(
+    return TakeAlignment(
         None if where is None else where.resized(base.shape[::-1], light.shape[::-1]),
         base,
         small=less,

@@ -16,7 +16,7 @@ from oxlen.core.review.take_check import LOST_SHARE, TakeCheck, check_take, sett
 from oxlen.core.review.take_seen import PlannedSpot, SeenSpot, SeenTake, TakeSettings
 from oxlen.metering.white import CLIPPED, white_on
 from oxlen.pictures.opening import Picture, open_picture
-from oxlen.takes.aligning import SMALL_PX, Laid, laid, set_ev100, shrunk
+from oxlen.takes.aligning import SMALL_PX, TakeAlignment, aligned_take, set_ev100, shrunk
 from oxlen.takes.planned import PlannedTake
 from oxlen.takes.take_measurements import Floats, Look, cleaner_stops, holds_whole_pulses, look_at
 
@@ -55,7 +55,7 @@ def check_file(
     with open_picture(take, name) as picture:
         light = picture.luminance()
         small = shrunk(light, SMALL_PX)
-        on = laid(light, small, reference, spots=plan.spots)
+        on = aligned_take(light, small, reference, spots=plan.spots)
         frame = frame_tone(picture.pixels.sample())
         gained = on.gained_stops(small, frame)
         spots = tuple(on.moved(spot) for spot in plan.spots)
@@ -86,7 +86,7 @@ def check_file(
 
 
 def _bands(
-    on: Laid, small: Floats, shutter_s: float | None, *, plan: PlannedTake
+    on: TakeAlignment, small: Floats, shutter_s: float | None, *, plan: PlannedTake
 ) -> LampBands | None:
     """Bands of lamps; with whole pulses in the shutter they would be the planning picture's."""
     if holds_whole_pulses(shutter_s, plan.pulse_hz) or on.small_where is None or on.small is None:
@@ -94,7 +94,7 @@ def _bands(
     return lamp_bands(on.small, small, on.small_where)
 
 
-def _judged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> TakeCheck:
+def _judged(seen: SeenTake, plan: PlannedTake, on: TakeAlignment, *, look: Look) -> TakeCheck:
     """What was measured, compared with the plan."""
     white_share = plan.white_share
     if white_share is None and not any(spot.may_be_lost for spot in plan.planned):
@@ -115,8 +115,8 @@ def _as_a_spot(
     if whole_stops is None:
         return (), plan
     off = settings_off(plan.slip, dialled).stops
-    stands_in = PlannedSpot(WHOLE_FRAME, "subject", wanted_stops=0.0, lands_stops=0.0)
-    return (SeenSpot(WHOLE_FRAME, whole_stops + off),), replace(plan, planned=(stands_in,))
+    substitute = PlannedSpot(WHOLE_FRAME, "subject", wanted_stops=0.0, lands_stops=0.0)
+    return (SeenSpot(WHOLE_FRAME, whole_stops + off),), replace(plan, planned=(substitute,))
 
 
 def check_names(plan: PlannedTake) -> None:
@@ -130,7 +130,7 @@ def check_names(plan: PlannedTake) -> None:
 
 
 def _whole_frame(
-    on: Laid, set_for: float | None, gained_stops: float | None, *, glass_stops: float
+    on: TakeAlignment, set_for: float | None, gained_stops: float | None, *, glass_stops: float
 ) -> float | None:
     """How much more light there was than when it was metered (stops), by the whole frame.
 
@@ -141,7 +141,7 @@ def _whole_frame(
     return gained_stops - (on.ev100_set - set_for - glass_stops)
 
 
-def _unjudged(seen: SeenTake, plan: PlannedTake, on: Laid, *, look: Look) -> Iterator[str]:
+def _unjudged(seen: SeenTake, plan: PlannedTake, on: TakeAlignment, *, look: Look) -> Iterator[str]:
     """What could not be judged, and why: what is not measured is not judged."""
     reported = [
         spot for spot in seen.spots if max(spot.clipped_share, spot.blocked_share) <= LOST_SHARE
@@ -160,7 +160,7 @@ def _seen_take(
     seen_spots: tuple[SeenSpot, ...],
     plan: PlannedTake,
     *,
-    on: Laid,
+    on: TakeAlignment,
     look: Look,
 ) -> SeenTake:
     """All that was measured, as it is compared with the plan."""
@@ -185,7 +185,7 @@ def _seen(picture: Picture, spot: Spot) -> SeenSpot:
     return SeenSpot(spot.name, tone.stops_from_mid, tone.clipped_share, blocked_share=blocked)
 
 
-def _cast(picture: Picture, plan: PlannedTake, on: Laid) -> float | None:
+def _cast(picture: Picture, plan: PlannedTake, on: TakeAlignment) -> float | None:
     """Cast (mired, warm positive) of the neutral spot at the dial's white; None where unknown."""
     dial_k = plan.slip.white_k
     if plan.neutral is None:

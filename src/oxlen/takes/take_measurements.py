@@ -19,7 +19,7 @@ from oxlen.core.review.lamp_bands import LampBands
 from oxlen.core.review.level import converging_deg, plumb_lines
 from oxlen.core.review.own_blur import own_blur
 from oxlen.core.review.skyline import Skyline, skyline
-from oxlen.takes.aligning import Laid, shrunk
+from oxlen.takes.aligning import TakeAlignment, shrunk
 from oxlen.takes.planned import PlannedTake
 
 WHITE_CELLS = 32
@@ -57,7 +57,9 @@ def holds_whole_pulses(shutter_s: float | None, pulse_hz: Sequence[float]) -> bo
     return any(pulse > 0.9 and abs(pulse - round(pulse)) <= WHOLE for pulse in pulses)
 
 
-def look_at(light: Floats, on: Laid, plan: PlannedTake, *, small: Floats, scale: float) -> Look:
+def look_at(
+    light: Floats, on: TakeAlignment, plan: PlannedTake, *, small: Floats, scale: float
+) -> Look:
     """What a take shows at its spots and over all of the frame; cast and bands are added later."""
     first = None if not plan.spots else on.moved(plan.spots[0])
     return Look(
@@ -74,7 +76,7 @@ def look_at(light: Floats, on: Laid, plan: PlannedTake, *, small: Floats, scale:
     )
 
 
-def _blur(light: Floats, on: Laid, plan: PlannedTake, *, scale: float) -> BlurCause | None:
+def _blur(light: Floats, on: TakeAlignment, plan: PlannedTake, *, scale: float) -> BlurCause | None:
     """What blurred a place of the take; None where nothing tells."""
     if on.where is None or on.base is None:
         return _blur_by_itself(light)
@@ -119,7 +121,7 @@ def most_detailed(light: Floats) -> tuple[float, float]:
     return float((column + rim[1] + 0.5) / width), float((row + rim[0] + 0.5) / height)
 
 
-def _cut_off(on: Laid, spots: Sequence[Spot], aspect: float) -> Iterator[str]:
+def _cut_off(on: TakeAlignment, spots: Sequence[Spot], aspect: float) -> Iterator[str]:
     """Spots of which the frame's edge takes more than it did in the picture planned by."""
     if on.where is None:
         return
@@ -149,7 +151,7 @@ def _white_at(light: Floats) -> tuple[tuple[float, float], ...]:
     )
 
 
-def _lean(light: Floats, on: Laid) -> float | None:
+def _lean(light: Floats, on: TakeAlignment) -> float | None:
     """How far a take leans: against the picture it was planned by, else by its plumb lines."""
     if on.where is not None:
         return on.where.turn_deg
@@ -157,7 +159,7 @@ def _lean(light: Floats, on: Laid) -> float | None:
     return None if found is None else found.middle_lean_deg
 
 
-def cleaner_stops(snr: float | None, plan: PlannedTake, on: Laid) -> float | None:
+def cleaner_stops(snr: float | None, plan: PlannedTake, on: TakeAlignment) -> float | None:
     """How much cleaner than predicted, in stops; None where either is unknown.
 
     What looks as rough in the picture planned by is the thing's own texture, no noise.

@@ -7,7 +7,7 @@ import numpy as np
 
 from oxlen.core.errors import BadInput
 from oxlen.core.frames.combine import combined
-from oxlen.core.frames.feature_alignment import base_of, laid_by_features
+from oxlen.core.frames.feature_alignment import aligned_by_features, base_of
 from oxlen.core.frames.gain import noise_gain_stops, set_gain
 from oxlen.core.frames.star_alignment import SkyLens, matched_stars, sky_lens, sky_turn
 from oxlen.core.frames.star_points import star_points
@@ -98,7 +98,7 @@ class ByFeatures(unittest.TestCase):
                 (frame + draw.normal(0, 0.004, frame.shape)).astype(np.float32)
                 for frame in (light, moved)
             ]
-            found = laid_by_features(base_of(noisy[0]), noisy[1])
+            found = aligned_by_features(base_of(noisy[0]), noisy[1])
             reported = np.array(
                 [(x, y) for x in (20, width - 20) for y in (20, height - 20)], float
             )
@@ -110,7 +110,7 @@ class ByFeatures(unittest.TestCase):
 
     def test_of_a_plain_wall_nothing_is_told(self):
         plain = np.full((300, 400), 0.2, dtype=np.float32)
-        self.assertIsNone(laid_by_features(base_of(plain), plain))
+        self.assertIsNone(aligned_by_features(base_of(plain), plain))
 
 
 class WhatASetGives(unittest.TestCase):

@@ -20,7 +20,7 @@ from oxlen.core.sky.brightness import (
 )
 from oxlen.core.sky.dark_windows import Wanted, best_windows, dark_windows
 from oxlen.core.sky.ephemeris import bodies, star
-from oxlen.core.sky.foreground import bare_lamp_distance_m, land_needs_lx
+from oxlen.core.sky.foreground import bare_lamp_distance_m, foreground_needs_lx
 from oxlen.core.sky.frame_trails import corner_trail_px
 from oxlen.core.sky.galaxy import (
     BRIGHT_REACH_DEG,
@@ -170,7 +170,7 @@ class Brightness(unittest.TestCase):
         self.assertGreater(near, high)
 
     def test_a_lamp_twice_as_far_lights_a_quarter(self):
-        needs = land_needs_lx(float(sky_luminance_cd_m2(21.0)))
+        needs = foreground_needs_lx(float(sky_luminance_cd_m2(21.0)))
         self.assertAlmostEqual(
             bare_lamp_distance_m(4.0, needs) / bare_lamp_distance_m(1.0, needs), 2.0
         )

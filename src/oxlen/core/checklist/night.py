@@ -19,7 +19,7 @@ FEET_MARKED = RunStep(
     "Mark the tripod’s feet: the sky is shot from the same position",
     detail="Do not change lens, zoom, focus or tripod between foreground and sky",
 )
-LAND_FIRST = {
+FOREGROUND_FIRST = {
     "dusk": RunStep(
         "land-first",
         "compose",
@@ -58,7 +58,7 @@ def night_compose(plan: Plan) -> Iterator[RunStep]:
 
 def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
     """The foreground lit or shot already, the lens dry, the screen dark, everything quiet."""
-    yield from _land_first(plan)
+    yield from _foreground_first(plan)
     if plan.brief[SKY] is None:
         return
     yield RunStep(
@@ -74,12 +74,12 @@ def night_before_shooting(plan: Plan) -> Iterator[RunStep]:
     )
 
 
-def _land_first(plan: Plan) -> Iterator[RunStep]:
+def _foreground_first(plan: Plan) -> Iterator[RunStep]:
     sky = plan.brief[SKY]
     if plan.brief[LAND] is not None:
         yield FEET_MARKED
-    elif sky is not None and sky.land in LAND_FIRST:
-        yield LAND_FIRST[sky.land]
+    elif sky is not None and sky.land in FOREGROUND_FIRST:
+        yield FOREGROUND_FIRST[sky.land]
 
 
 def night_after_shooting(plan: Plan) -> Iterator[RunStep]:

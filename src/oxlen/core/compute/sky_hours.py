@@ -28,23 +28,23 @@ def _unix_s(written: str, name: str) -> float:
     return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).timestamp()
 
 
-def _stands(direction: Vectors) -> dict[str, Any]:
+def _position(direction: Vectors) -> dict[str, Any]:
     return {"alt": altitude_deg(direction)[0], "az": bearing_deg(direction)[0]}  # type: ignore[index]
 
 
 def _sun(*, lat: float, lon: float, utc: str) -> dict[str, Any]:
-    return _stands(ephemeris.bodies(Place(lat, lon), np.array([_unix_s(utc, "utc")])).sun)
+    return _position(ephemeris.bodies(Place(lat, lon), np.array([_unix_s(utc, "utc")])).sun)
 
 
 def _moon(*, lat: float, lon: float, utc: str) -> dict[str, Any]:
     at = np.array([_unix_s(utc, "utc")])
-    found = _stands(ephemeris.bodies(Place(lat, lon), at).moon)
+    found = _position(ephemeris.bodies(Place(lat, lon), at).moon)
     return {**found, "illuminated": ephemeris.moon_lit_share(at)[0]}
 
 
 def _centre(*, lat: float, lon: float, utc: str) -> dict[str, Any]:
     at = np.array([_unix_s(utc, "utc")])
-    return _stands(
+    return _position(
         ephemeris.star(Place(lat, lon), at, CENTRE_RA_DEG, declination_deg=CENTRE_DEC_DEG)
     )
 

@@ -25,7 +25,7 @@ HALVED_FROM_PX = 5_000_000
 
 
 @dataclass(frozen=True)
-class FrameLaid:
+class FrameAlignment:
     """Where places of the reference are in a frame: a homography (3, 3) in pixels.
 
     The middle of the first pixel is 0, 0; `left_px` is what is left at tracked
@@ -58,7 +58,7 @@ def base_of(reference: Floats) -> Base:
     return Base(prepared(smaller), codes, begin=_corner(codes), step=step)
 
 
-def laid_by_features(reference: Base, frame: Floats) -> FrameLaid | None:
+def aligned_by_features(reference: Base, frame: Floats) -> FrameAlignment | None:
     """How a frame (h, w), linear luminance, aligns with the reference; None if it cannot be found.
 
     First by features of smaller pictures, then by patches followed nearly at full size; shift and
@@ -74,8 +74,8 @@ def laid_by_features(reference: Base, frame: Floats) -> FrameLaid | None:
     places, found = seen
     if len(places) < LEAST_TRACKED:
         return None
-    laid = _fitted(places, found)
-    return None if laid is None else _at_full_size(laid, step)
+    found_alignment = _fitted(places, found)
+    return None if found_alignment is None else _at_full_size(found_alignment, step)
 
 
 def _halved(luminance: Floats) -> tuple[Floats, float]:
@@ -88,11 +88,13 @@ def _halved(luminance: Floats) -> tuple[Floats, float]:
     return np.asarray(small, dtype=np.float32), 2.0
 
 
-def _at_full_size(laid: FrameLaid, step: float) -> FrameLaid:
+def _at_full_size(found_alignment: FrameAlignment, step: float) -> FrameAlignment:
     """Of pictures made smaller by a step: the middle of one pixel is between those of the old."""
     offset = (step - 1) / 2
     full = np.array([[step, 0.0, offset], [0.0, step, offset], [0.0, 0.0, 1.0]])
-    return FrameLaid(full @ laid.matrix @ np.linalg.inv(full), step * laid.left_px)
+    return FrameAlignment(
+        full @ found_alignment.matrix @ np.linalg.inv(full), step * found_alignment.left_px
+    )
 
 
 def _codes(luminance: Floats) -> NDArray[np.uint8]:
@@ -146,26 +148,26 @@ def _tracked(
     return np.asarray(ends, dtype=np.float32), np.asarray(found).ravel() > 0
 
 
-def _fitted(places: Points, found: Points) -> FrameLaid | None:
+def _fitted(places: Points, found: Points) -> FrameAlignment | None:
     plain, inliers = cv2.estimateAffinePartial2D(
         places, found, method=cv2.RANSAC, ransacReprojThreshold=OFF_PX, refineIters=30
     )
     if plain is None or int(inliers.sum()) < LEAST_TRACKED:
         return None
     simple = np.vstack([plain, [0.0, 0.0, 1.0]])
-    laid = _laid(simple, places, found, kept=inliers.ravel() > 0)
+    found_alignment = _frame_alignment(simple, places, found, kept=inliers.ravel() > 0)
     if len(places) < BENDS_AT:
-        return laid
+        return found_alignment
     tipped, kept = cv2.findHomography(places, found, cv2.RANSAC, OFF_PX, maxIters=4000)
     if tipped is None or int(kept.sum()) < LEAST_TRACKED:
-        return laid
-    other = _laid(np.asarray(tipped, dtype=float), places, found, kept=kept.ravel() > 0)
+        return found_alignment
+    other = _frame_alignment(np.asarray(tipped, dtype=float), places, found, kept=kept.ravel() > 0)
     is_more = kept.sum() > 1.1 * inliers.sum()
-    return other if is_more or other.left_px < BETTER * laid.left_px else laid
+    return other if is_more or other.left_px < BETTER * found_alignment.left_px else found_alignment
 
 
-def _laid(
+def _frame_alignment(
     matrix: NDArray[np.float64], places: Points, found: Points, *, kept: NDArray[np.bool_]
-) -> FrameLaid:
+) -> FrameAlignment:
     seen = cv2.perspectiveTransform(places[kept][:, None], matrix)[:, 0]
-    return FrameLaid(matrix, float(np.median(np.hypot(*(seen - found[kept]).T))))
+    return FrameAlignment(matrix, float(np.median(np.hypot(*(seen - found[kept]).T))))

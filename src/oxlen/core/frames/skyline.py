@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.frames.feature_alignment import FrameLaid
+from oxlen.core.frames.feature_alignment import FrameAlignment
 
 Light = NDArray[np.float32]
 SIDE_PX = 2016
@@ -19,11 +19,11 @@ JUST_BELOW, ALIKE_STOPS = 0.1, 0.5
 """So far under the line, in shares of the height, sky is looked for; so near to it in stops."""
 ROUNDS, FLOOR = 8, 1e-6
 SOFT_PX, CLEAN_PX = 0.8, 1.2
-LAID_SIDE_PX, LAID_SOFT_PX, LEAST_LIKENESS, MOST_MOVED_SHARE = 720, 3.0, 0.9, 0.06
-ROUNDS_LAID, SETTLED, LEAST_SHARE = 80, 1e-6, 0.008
+ALIGNED_SIDE_PX, ALIGNED_SOFT_PX, LEAST_LIKENESS, MOST_MOVED_SHARE = 720, 3.0, 0.9, 0.06
+MOST_ROUNDS, SETTLED, LEAST_SHARE = 80, 1e-6, 0.008
 
 
-def land_over_line(light: Light, below: Light) -> Light | None:
+def foreground_over_line(light: Light, below: Light) -> Light | None:
     """How much of each pixel is foreground (0 to 1), (h, w): below a line, or rising above it.
 
     `light` is the luminance (h, w) of a frame of the foreground, `below` (h, w) the share under
@@ -34,7 +34,7 @@ def land_over_line(light: Light, below: Light) -> Light | None:
     >>> frame = np.full((60, 80), 0.2, dtype=np.float32)
     >>> frame[40:], frame[10:40, 30:34] = 0.02, 0.02
     >>> line = np.repeat((np.arange(60) >= 42)[:, None], 80, axis=1).astype(np.float32)
-    >>> found = land_over_line(frame, line)
+    >>> found = foreground_over_line(frame, line)
     >>> [f"{found[y, x]:.0f}" for y, x in ((20, 31), (20, 60), (41, 60), (50, 10))]
     ['1', '0', '1', '1']
     """
@@ -103,8 +103,8 @@ def _sky_stops(stops: Light, under: Light) -> NDArray[np.float64] | None:
         kept = above & (off > -spread)
         if kept.sum() < 60:
             return None
-    land = float(np.median((values - terms @ fitted)[~above]))
-    if land > -APART_STOPS:
+    foreground = float(np.median((values - terms @ fitted)[~above]))
+    if foreground > -APART_STOPS:
         return None
     rows, columns = np.mgrid[0:height, 0:width]
     return np.asarray(_terms(columns / width, rows / height) @ fitted)
@@ -114,33 +114,33 @@ def _terms(x: NDArray[np.float64], y: NDArray[np.float64]) -> NDArray[np.float64
     return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=-1)
 
 
-def _joined(dark: NDArray[np.bool_], land: NDArray[np.bool_]) -> NDArray[np.bool_]:
+def _joined(dark: NDArray[np.bool_], foreground: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """Those dark places that are joined to the foreground."""
     _, labels = cv2.connectedComponents(dark.astype(np.uint8), connectivity=8)
-    of_land = np.unique(labels[land])
-    return np.asarray(np.isin(labels, of_land[of_land > 0]))
+    of_foreground = np.unique(labels[foreground])
+    return np.asarray(np.isin(labels, of_foreground[of_foreground > 0]))
 
 
-def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
+def skylines_aligned(reference: Light, other: Light) -> FrameAlignment | None:
     """How another frame's foreground (h, w), 0 to 1, aligns with the reference's: shift and turn.
 
     Along a straight horizon nothing tells a shift, and none is made. None where their skylines are
     not alike, or more than 6 % of the width apart. [EVANGELIDIS2008]
     """
     width = reference.shape[1]
-    scale = min(1.0, LAID_SIDE_PX / max(reference.shape))
+    scale = min(1.0, ALIGNED_SIDE_PX / max(reference.shape))
     first, second = (
         cv2.GaussianBlur(
             cv2.resize(side, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA),
             (0, 0),
-            LAID_SOFT_PX,
+            ALIGNED_SOFT_PX,
         )
         for side in (reference, other)
     )
     window = cv2.createHanningWindow(first.shape[::-1], cv2.CV_32F)
     (across, down), _ = cv2.phaseCorrelate(first - first.mean(), second - second.mean(), window)
     begin = np.array([[1, 0, across], [0, 1, down]], dtype=np.float32)
-    criteria = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, ROUNDS_LAID, SETTLED)
+    criteria = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, MOST_ROUNDS, SETTLED)
     try:
         likeness, found = cv2.findTransformECC(first, second, begin, cv2.MOTION_EUCLIDEAN, criteria)
     except cv2.error:  # nothing alike in them
@@ -152,12 +152,14 @@ def skyline_laid(reference: Light, other: Light) -> FrameLaid | None:
     moved = float(np.hypot(*(matrix @ middle - middle)[:2]))
     if likeness < LEAST_LIKENESS or moved > MOST_MOVED_SHARE * width:
         return None
-    return FrameLaid(matrix, moved)
+    return FrameAlignment(matrix, moved)
 
 
-def _undetermined_shift(land: NDArray[Any], shift: NDArray[np.float64]) -> NDArray[np.float64]:
+def _undetermined_shift(
+    foreground: NDArray[Any], shift: NDArray[np.float64]
+) -> NDArray[np.float64]:
     """The part of a shift (x, y) that edges do not tell: along them, where all run one way."""
-    across, down = cv2.Sobel(land, cv2.CV_64F, 1, 0), cv2.Sobel(land, cv2.CV_64F, 0, 1)
+    across, down = cv2.Sobel(foreground, cv2.CV_64F, 1, 0), cv2.Sobel(foreground, cv2.CV_64F, 0, 1)
     both = np.array([[np.sum(a * b) for a in (across, down)] for b in (across, down)])
     strength, ways = np.linalg.eigh(both)
     if strength[0] >= LEAST_SHARE * strength[1]:

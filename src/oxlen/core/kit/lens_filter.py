@@ -36,13 +36,13 @@ def read_filter(words: str) -> LensFilter:
     [64.0, 64.0, 64.0, 7.943282347242816]
     """
     text = words.strip().lower()
-    factor = _factor_said(text)
+    factor = _factor_in(text)
     if factor is None or not 1 <= factor <= 1e7:
         raise BadInput("Enter a filter as ND 64, ×64, 6 stops or ND 1.8.", "words")
     return LensFilter(f"ND {_rounded(factor):g}", factor)
 
 
-def _factor_said(text: str) -> float | None:
+def _factor_in(text: str) -> float | None:
     if found := STOPS.fullmatch(text):
         return float(2.0 ** _number(found[1]))
     if found := TIMES.fullmatch(text):

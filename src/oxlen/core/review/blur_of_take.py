@@ -67,7 +67,7 @@ class _Pair:
         """From where on the take is clipped."""
         return WHITE_SHARE * float(self.seen.max())
 
-    def laid(self, left: int, top: int, side: int) -> Floats:
+    def aligned_patch(self, left: int, top: int, side: int) -> Floats:
         """A square of the reference on the take's places; nan outside of it."""
         matrix = self.matrix.copy()
         matrix[:, 2] -= (left, top)
@@ -90,7 +90,10 @@ def _compared(pair: _Pair, at: tuple[float, float]) -> Misfits | None:
         return None
     left = int(np.clip(at[0] - side / 2, 0, width - side))
     top = int(np.clip(at[1] - side / 2, 0, height - side))
-    patch, other = pair.seen[top : top + side, left : left + side], pair.laid(left, top, side)
+    patch, other = (
+        pair.seen[top : top + side, left : left + side],
+        pair.aligned_patch(left, top, side),
+    )
     if float((patch >= pair.white).mean()) > MOST_CLIPPED:
         return None  # the edge of what is clipped is not the subject's
     if not np.isfinite(other).all() or patch.mean() <= 0 or other.mean() <= 0:

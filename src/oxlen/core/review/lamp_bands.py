@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.frames.alignment import Alignment
-from oxlen.core.review.light_ratio import laid_small, trusted
+from oxlen.core.review.light_ratio import aligned_small, trusted
 
 Floats = NDArray[np.float32]
 SIDE_PX, ROWS = 480, 180
@@ -33,7 +33,7 @@ def lamp_bands(reference: Floats, take: Floats, alignment: Alignment) -> LampBan
 
     A scene's own stripes are in both and fall away; those of a lamp are not, or are elsewhere.
     """
-    first, second = laid_small(reference, take, alignment, side_px=SIDE_PX)
+    first, second = aligned_small(reference, take, alignment, side_px=SIDE_PX)
     counts = trusted(first, float(reference.max())) & trusted(second, float(take.max()))
     with np.errstate(invalid="ignore", divide="ignore"):
         ratio = np.where(counts, second / first, np.nan)

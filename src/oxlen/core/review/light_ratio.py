@@ -21,14 +21,14 @@ def light_ratio_stops(reference: Floats, take: Floats, alignment: Alignment) -> 
 
     Counts only what is neither near white nor near black in both. None where that is too little.
     """
-    first, second = laid_small(reference, take, alignment, side_px=SIDE_PX)
+    first, second = aligned_small(reference, take, alignment, side_px=SIDE_PX)
     counts = trusted(first, float(reference.max())) & trusted(second, float(take.max()))
     if int(counts.sum()) < LEAST_PIXELS:
         return None
     return float(np.median(np.log2(second[counts] / first[counts])))
 
 
-def laid_small(
+def aligned_small(
     reference: Floats, take: Floats, alignment: Alignment, *, side_px: int
 ) -> tuple[Floats, Floats]:
     """Both at the reference's places, at most `side_px` large; nan outside the take."""

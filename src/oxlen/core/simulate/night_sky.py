@@ -64,7 +64,7 @@ def under_night(scene: Scene, night: NightSky) -> Scene:
     )
     radiance = scene.radiance * np.float32(wanted / own)
     added = wanted * _glow(scene, night)[..., None] * _even(GLOW_COLOUR) + moon * _even(MOON_COLOUR)
-    lit = _land_light(scene, night, radiance, wanted=wanted)
+    lit = _foreground_light(scene, night, radiance, wanted=wanted)
     seen = np.where(sky[..., None], radiance + added, lit)
     return replace(scene, radiance=np.asarray(seen, dtype=np.float32))
 
@@ -79,7 +79,7 @@ def _glow(scene: Scene, night: NightSky) -> NDArray[np.float32]:
     return np.asarray((2.0**night.glow_stops - 1) * share, dtype=np.float32)
 
 
-def _land_light(scene: Scene, night: NightSky, radiance: Floats, *, wanted: float) -> Floats:
+def _foreground_light(scene: Scene, night: NightSky, radiance: Floats, *, wanted: float) -> Floats:
     """The foreground lit by sky, Moon and lamp; its reflectance follows from the sky on it."""
     from_sky_lx = np.pi * wanted
     moon_lx = float(moonlight_lx(night.moon_altitude_deg, night.moon_elongation_deg))

@@ -18,14 +18,14 @@ GROUNDS: Mapping[float, str] = {
 """What the foreground may be, by the share of light it throws back. [IES1984]"""
 
 
-def land_needs_lx(
+def foreground_needs_lx(
     sky_cd_m2: float, *, stops_from_sky: float = 0.0, reflects: float = GRASS_SHARE
 ) -> float:
     """Illuminance (lx) that brings a dull foreground to the sky's luminance, or stops from it.
 
     π·L·2^stops/ρ. Takes a positive luminance (cd/m²) and a share 0 to 1. [RAY2002]
 
-    >>> f"{land_needs_lx(3e-4):.4f}"
+    >>> f"{foreground_needs_lx(3e-4):.4f}"
     '0.0063'
     """
     require_positive("sky", sky_cd_m2, "cd/m²")
@@ -33,13 +33,13 @@ def land_needs_lx(
     return float(math.pi * sky_cd_m2 * 2.0**stops_from_sky / reflects)
 
 
-def land_luminance_cd_m2(illuminance_lx: float, *, reflects: float = GRASS_SHARE) -> float:
+def foreground_luminance_cd_m2(illuminance_lx: float, *, reflects: float = GRASS_SHARE) -> float:
     """Luminance (cd/m²) of dull foreground under so much light (lx): ρ·E/π.
 
     Takes a positive illuminance and a share 0.01 to 1. Derived: Lambert's
     cosine law for a dull surface. [IES1984]
 
-    >>> f"{land_luminance_cd_m2(0.0063):.1e}"
+    >>> f"{foreground_luminance_cd_m2(0.0063):.1e}"
     '3.0e-04'
     """
     require_between("reflects", reflects, low=0.01, high=1)

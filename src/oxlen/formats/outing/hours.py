@@ -137,7 +137,7 @@ class NightWayFile(BaseModel):
     told: list[str]
 
 
-class LandWayFile(BaseModel):
+class ForegroundWayFile(BaseModel):
     """One way to treat the foreground; `iso` and what follows are None where it has no frame of
     its own.
 
@@ -187,7 +187,7 @@ class NightFile(BaseModel):
     lens: str
     rules: list[RuleFile]
     ways: list[NightWayFile]
-    land: list[LandWayFile]
+    land: list[ForegroundWayFile]
     grounds: dict[str, str]
     focus: str
 

@@ -12,7 +12,7 @@ from oxlen.core.motion.strokes import Strokes, strokes_of
 
 SkyKind = Literal["stars"]
 StarRule = Literal["npf", "500"]
-LandTreatment = Literal["silhouette", "lit", "dusk", "dark"]
+ForegroundTreatment = Literal["silhouette", "lit", "dusk", "dark"]
 LandHour = Literal["dusk", "dark"]
 
 
@@ -28,7 +28,7 @@ class Sky(Checked):
     trail_px: Annotated[float, Quantity(0.1, 1000, "px", label="Trail", usual=4.0)] | None = None
     rule: Annotated[StarRule, Choices({"npf": "NPF", "500": "500"}, "Rule")] = "npf"
     land: Annotated[
-        LandTreatment,
+        ForegroundTreatment,
         Choices(
             {
                 "silhouette": "Silhouette",

@@ -41,13 +41,13 @@ def crossed_words(low: Limit, high: Limit) -> str:
 
 def low_words(limit: Limit) -> str:
     """A lower bound within a sentence."""
-    value = _said(limit.axis, limit.low or 1.0)
+    value = _worded(limit.axis, limit.low or 1.0)
     return limit.low_words or f"“{limit.name}” needs {value} or more"
 
 
 def high_words(limit: Limit) -> str:
     """An upper bound within a sentence."""
-    value = _said(limit.axis, limit.high or 1.0)
+    value = _worded(limit.axis, limit.high or 1.0)
     return limit.high_words or f"“{limit.name}” allows {value} at most"
 
 
@@ -58,5 +58,5 @@ def begins_words(limit: Limit) -> str:
     return low_words(limit)
 
 
-def _said(axis: Axis, value: float) -> str:
+def _worded(axis: Axis, value: float) -> str:
     return time_label(value) if axis == SHUTTER else f"ISO {two_digits(value)}"

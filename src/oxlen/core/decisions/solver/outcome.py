@@ -24,7 +24,7 @@ from oxlen.core.decisions.solver.tones import (
 )
 from oxlen.core.labels import sentence_case, stops_label
 
-SAID_STOPS = 0.15
+SHOWN_STOPS = 0.15
 """A tone nearer than this to the one asked for counts as on it."""
 DOUBTFUL_STOPS = 0.75
 """A reading no surer than this is spoken of with its doubt."""
@@ -141,9 +141,9 @@ def _words(
         return f"{name}: clipped, without detail."
     if state is SpotState.GIVEN_UP:
         return _given_up_words(name, misses, clips=clips)
-    after = f" after lifting it {stops_label(lifted)}" if lifted >= SAID_STOPS else ""
+    after = f" after lifting it {stops_label(lifted)}" if lifted >= SHOWN_STOPS else ""
     after += give_or_take(reading.plus_minus_stops or 0.0)
-    if abs(misses) < SAID_STOPS:
+    if abs(misses) < SHOWN_STOPS:
         return f"{name}: as wanted{after}."
     side = "brighter" if misses > 0 else "darker"
     return f"{name}: {stops_label(misses)} {side} than wanted{after}."

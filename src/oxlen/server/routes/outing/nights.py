@@ -16,7 +16,7 @@ from starlette.concurrency import run_in_threadpool
 
 from oxlen.cards.calendar_file import windows_calendar
 from oxlen.core.decisions.exposure.ask import SKY
-from oxlen.core.decisions.exposure.scene_ask import LandTreatment
+from oxlen.core.decisions.exposure.scene_ask import ForegroundTreatment
 from oxlen.core.labels import counted, day_label
 from oxlen.core.night.ask import NightAsk, NightRule
 from oxlen.core.review.night_frame import next_time
@@ -32,7 +32,7 @@ from oxlen.formats.sheet.upgrades import read_sheet
 from oxlen.formats.strict import Id, Strict
 from oxlen.light_plan.night import best_nights, night_plan, window_file
 from oxlen.light_plan.night_place import NightPlace
-from oxlen.light_plan.night_sheet import land_sheet, night_sheet
+from oxlen.light_plan.night_sheet import foreground_sheet, night_sheet
 from oxlen.light_plan.zone import hours_of_clock, local_time, noon_unix_s
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
@@ -98,7 +98,7 @@ class NightSheet(Strict):
 
     outing_id: Id
     way: Literal["one", "stack", "trails"] = "stack"
-    land: LandTreatment = "silhouette"
+    land: ForegroundTreatment = "silhouette"
 
 
 @router.get("/places/{place_id}/nights")
@@ -164,7 +164,7 @@ def night_as_sheet(
         trail_px=asked.trail_px,
         land=made.land,
     )
-    land = land_sheet(
+    land = foreground_sheet(
         planned, made.land, title=f"Foreground under the stars, {body.name}", where=where
     )
     bodies = [SheetBody.model_validate(body) for body in (land, written) if body is not None]

@@ -128,7 +128,7 @@ def stack_view(context: Context, stack: KeptStack) -> StackView:
     reported = progress_of(library, stack.id) if stack.state == "working" else None
     with library.reader() as connection:
         frames = frames_of_stack(connection, stack.id)
-        of_land = land_takes(connection, stack.sheet_id)
+        of_foreground = land_takes(connection, stack.sheet_id)
         body = (
             None if stack.sheet_id is None else read_sheet(sheet(connection, stack.sheet_id).body)
         )
@@ -140,7 +140,7 @@ def stack_view(context: Context, stack: KeptStack) -> StackView:
         **{field: getattr(stack, field) for field in PLAIN},
         horizon=json.loads(stack.horizon),
         land=json.loads(stack.land),
-        land_takes=[take.id for take in of_land],
+        land_takes=[take.id for take in of_foreground],
         combine=stack.combine,  # type: ignore[arg-type]
         align=stack.align,  # type: ignore[arg-type]
         state=stack.state,  # type: ignore[arg-type]

@@ -47,7 +47,7 @@ class TakeChecked(TakeCheckFile):
 
 
 @dataclass(frozen=True)
-class _Held:
+class _Compared:
     """A take, the picture its sheet was planned by, the plan as it is now, and what to hold."""
 
     sha256: str
@@ -61,7 +61,7 @@ class _Held:
 @router.get("/takes/{take_id}/check")
 async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecked:
     """Hold a take against its plan: what is off, why, and the one thing to change."""
-    held = await run_in_threadpool(_held_against, context, take_id)
+    held = await run_in_threadpool(_compared_with, context, take_id)
     job = context.pool.begin(
         "bench",
         checked_take,
@@ -75,7 +75,7 @@ async def check(take_id: RowId, request: Request, context: Shared) -> TakeChecke
     return await run_in_threadpool(_checked, held, found)
 
 
-def _keep_finding(context: Context, take_id: int, held: _Held, *, found: CheckedFile) -> None:
+def _keep_finding(context: Context, take_id: int, held: _Compared, *, found: CheckedFile) -> None:
     """Keep what was found once: later plans of the sheet predicted nothing of this take."""
     with context.library.reader() as connection:
         if take(connection, take_id).finding is not None:
@@ -87,7 +87,7 @@ def _keep_finding(context: Context, take_id: int, held: _Held, *, found: Checked
         keep_finding(connection, take_id, sentence)
 
 
-def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
+def _checked(held: _Compared, found: CheckedFile) -> TakeChecked:
     before, change = held.decided, found.check.change
     blur = found.look.blur
     blur_px = 0.0 if blur is None else blur.px * found.file_scale
@@ -99,7 +99,7 @@ def _checked(held: _Held, found: CheckedFile) -> TakeChecked:
     return TakeChecked(**reported.model_dump(), patch=patch)
 
 
-def _held_against(context: Context, take_id: int) -> _Held:
+def _compared_with(context: Context, take_id: int) -> _Compared:
     with context.library.reader() as connection:
         kept_take = take(connection, take_id)
         body = read_sheet(sheet(connection, kept_take.sheet_id).body)
@@ -114,7 +114,7 @@ def _held_against(context: Context, take_id: int) -> _Held:
     against = _against(plan, decided, body, shutter_s=shutter_s)
     is_total = states_total_time(context.pictures.report(kept_take.sha256), profile)
     longer = 1.0 if shutter_s is None or plan.slip is None else shutter_s / plan.slip.shutter_s
-    return _Held(
+    return _Compared(
         kept_take.sha256,
         body.picture if body.picture != kept_take.sha256 else None,
         decided,

@@ -17,7 +17,7 @@ from oxlen.core.decisions.solver.conflict import Conflict, touches
 from oxlen.core.decisions.solver.kept import (
     kept_readings,
 )
-from oxlen.core.decisions.solver.outcome import SAID_STOPS, SpotState
+from oxlen.core.decisions.solver.outcome import SHOWN_STOPS, SpotState
 from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.solver.tones import spoken_spot
@@ -84,7 +84,7 @@ def _clip_reworded(trade: Trade) -> Trade | None:
     if worst.state is SpotState.GIVEN_UP:
         lost = "its detail" if share is None else f"{share:.0%} of the frame"
         return replace(trade, cost=f"{lost} cannot be recovered")
-    if worst.misses_stops >= SAID_STOPS:
+    if worst.misses_stops >= SHOWN_STOPS:
         by = stops_label(worst.misses_stops)
         text = f"Let {spoken_spot(reading)} be {by} brighter"
         cost = f"at {signed(worst.lands_stops)} instead of {signed(worst.wanted_stops)}"

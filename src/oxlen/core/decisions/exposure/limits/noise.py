@@ -19,7 +19,7 @@ from oxlen.core.decisions.solver.kept import (
     kept_readings,
     with_given_up,
 )
-from oxlen.core.decisions.solver.outcome import SAID_STOPS
+from oxlen.core.decisions.solver.outcome import SHOWN_STOPS
 from oxlen.core.decisions.solver.problem import ExposureProblem
 from oxlen.core.decisions.solver.search import Search
 from oxlen.core.decisions.solver.snr import (
@@ -159,7 +159,7 @@ def _black_reworded(trade: Trade) -> Trade | None:
     """How dark the darkest lands; not offered where it keeps its tone all the same."""
     spots = [spot_outcome for spot_outcome in trade.outcome if spot_outcome.role == KEEP_DARK]
     worst = min(spots, key=lambda spot: spot.misses_stops)
-    if worst.misses_stops > -SAID_STOPS:
+    if worst.misses_stops > -SHOWN_STOPS:
         return replace(trade, cost="its noise is not limited")
     by = stops_label(worst.misses_stops)
     return replace(trade, cost=f"{by} darker than wanted, no reliable detail")

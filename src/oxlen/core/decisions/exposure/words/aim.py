@@ -33,7 +33,7 @@ from oxlen.core.decisions.solver.kept import (
 )
 from oxlen.core.labels import ev_label, listed, sentence_case, signed, stops_label, time_label
 
-SAID_FROM_STOPS = 0.05
+SHOWN_FROM_STOPS = 0.05
 """What would be spoken of as 0.0 stop is not spoken of."""
 ROLE_WORDS: Mapping[Role, str] = {
     SUBJECT: "The subject",
@@ -62,7 +62,7 @@ def aim_sentences(brief: Brief, aim: Aim) -> tuple[str, ...]:
         sentences.append(f"Exposed {stops_label(lift)} darker, to lift in development.")
     if aim.moved_for:
         sentences.append(_moved_words(aim.placed_ev100 + lift, aim))
-    if aim.raised_stops >= SAID_FROM_STOPS:
+    if aim.raised_stops >= SHOWN_FROM_STOPS:
         sentences += _guard_words(brief, aim)
     if brief[STRATEGY].exposure == "silhouette":
         sentences += _shape_words(brief, aim.ev100)
@@ -86,7 +86,7 @@ def _between_words(brief: Brief, ground_ev100: float) -> str:
     if all(reading.role != KEEP_BRIGHT for reading in kept_readings(brief)):
         return "The sky is not measured, so the foreground decides."
     half = half_to_the_sky_stops(brief, ground_ev100)
-    if abs(half) < SAID_FROM_STOPS:
+    if abs(half) < SHOWN_FROM_STOPS:
         return "The sky needs the same."
     sides = ("darker", "brighter") if half > 0 else ("brighter", "darker")
     return (

@@ -14,7 +14,7 @@ from oxlen.core.decisions.framework.limit import ISO, SHUTTER, Axis, Concern, Li
 from oxlen.core.decisions.solver.aim import Aim
 from oxlen.core.decisions.solver.conflict import Conflict, Side
 from oxlen.core.decisions.solver.outcome import (
-    SAID_STOPS,
+    SHOWN_STOPS,
     SpotOutcome,
     give_or_take,
     main_miss,
@@ -84,7 +84,7 @@ def outcome_words(spots: Sequence[SpotOutcome], clipped_share: float | None = No
     if first is None:
         return ""
     words = first.words
-    if len(spots) > 1 and all(abs(spot.misses_stops) < SAID_STOPS for spot in spots):
+    if len(spots) > 1 and all(abs(spot.misses_stops) < SHOWN_STOPS for spot in spots):
         doubt = max((spot.plus_minus_stops or 0.0 for spot in spots), default=0.0)
         words = f"Every spot as wanted{give_or_take(doubt)}."
     if clipped_share is None or clipped_share < MUCH_CLIPPED_SHARE:

@@ -10,10 +10,10 @@ from oxlen.core.decisions.exposure.ask import LAND, SKY
 from oxlen.core.decisions.exposure.scene_ask import Land, Sky
 from oxlen.core.decisions.framework.brief import PlacedReading
 from oxlen.core.decisions.plan import plan
-from oxlen.core.frames.skyline import land_over_line, skyline_laid
+from oxlen.core.frames.skyline import foreground_over_line, skylines_aligned
 from oxlen.core.light.exposure import ev100
 from oxlen.core.night.ask import NightAsk
-from oxlen.core.night.land import LandLight, land_settings, land_ways
+from oxlen.core.night.foreground import ForegroundLight, foreground_settings, foreground_ways
 from oxlen.core.sky.brightness import sky_ev100
 from oxlen.formats.phone.shipped import shipped_profile
 from tests.core.asking import ask_brief
@@ -25,21 +25,21 @@ LAMPS = [("1 lm", 1.0), ("20 lm", 20.0)]
 
 
 def ways(light, **asked):
-    found = land_ways(MAIN, MODE, NightAsk(**asked), light=light, lamps=LAMPS)
+    found = foreground_ways(MAIN, MODE, NightAsk(**asked), light=light, lamps=LAMPS)
     return {step.id: step for step in found}
 
 
 class Ways(unittest.TestCase):
     def test_by_the_sky_alone_land_is_a_shape_and_the_moon_fills_it(self):
         # A sky of m = 21.3 lights the ground with π·L = 1.0e-3 lx; of that grass gives back 15 %.
-        dark = ways(LandLight(1.03e-3), sky_magnitude=21.3)["silhouette"]
+        dark = ways(ForegroundLight(1.03e-3), sky_magnitude=21.3)["silhouette"]
         self.assertAlmostEqual(dark.lands_stops, -3 + np.log2(0.15), delta=0.05)
         self.assertIn("No extra frame", " ".join(dark.told))
-        moonlit = ways(LandLight(8e-3), sky_magnitude=21.0)["silhouette"]
+        moonlit = ways(ForegroundLight(8e-3), sky_magnitude=21.0)["silhouette"]
         self.assertIn("not a silhouette", " ".join(moonlit.told))
 
     def test_snow_and_tar_take_what_they_throw_back(self):
-        light = LandLight(1.03e-3, 0.6, dusk_stop_s=200.0)
+        light = ForegroundLight(1.03e-3, 0.6, dusk_stop_s=200.0)
         tar, grass, snow = (ways(light, land_reflects=share) for share in (0.05, 0.15, 0.75))
         for way in ("silhouette", "lit", "dusk", "dark"):
             self.assertEqual(tar[way].id, snow[way].id)
@@ -51,17 +51,17 @@ class Ways(unittest.TestCase):
 
     def test_the_lamp_gives_what_the_night_leaves_out(self):
         for lift in (0.0, 2.0):
-            found = ways(LandLight(1e-3), sky_magnitude=21.3, land_stops=lift)["lit"]
+            found = ways(ForegroundLight(1e-3), sky_magnitude=21.3, land_stops=lift)["lit"]
             metres = float(found.answer.split(" from ")[1].split()[0])
             lx = 1.0 / (4 * np.pi * metres**2) + 1e-3
             under = np.log2(0.15 * lx / np.pi / 0.125) - float(sky_ev100(21.3))
             self.assertAlmostEqual(under, lift, delta=0.1)  # written to two digits
-        self.assertEqual(ways(LandLight(1.0), sky_magnitude=21.3)["lit"].answer, "No lamp")
+        self.assertEqual(ways(ForegroundLight(1.0), sky_magnitude=21.3)["lit"].answer, "No lamp")
 
     def test_its_own_frames_land_where_the_sky_does_and_are_clean(self):
         for magnitude in (18.5, 20.0, 21.3, 21.9):
             for lift in (-1.0, 0.0, 1.5):
-                light = LandLight(3.3e5 * 10 ** (-0.4 * magnitude), 0.6, dusk_stop_s=200.0)
+                light = ForegroundLight(3.3e5 * 10 ** (-0.4 * magnitude), 0.6, dusk_stop_s=200.0)
                 found = ways(light, sky_magnitude=magnitude, land_stops=lift)
                 for step in (found["dusk"], found["dark"]):
                     with self.subTest(step.id, magnitude=magnitude, lift=lift):
@@ -73,12 +73,12 @@ class Ways(unittest.TestCase):
                         self.assertGreater(step.snr, 9.8)
                 self.assertEqual(found["dusk"].frames, 1)
                 self.assertLess(found["dusk"].elapsed_s, found["dark"].elapsed_s)
-        self.assertNotIn("dusk", ways(LandLight(1e-3)))
+        self.assertNotIn("dusk", ways(ForegroundLight(1e-3)))
 
     def test_land_too_dark_for_a_lens_is_said_to_be(self):
         long = WHERRY.lens("long")
-        asked, light = NightAsk(21.6), LandLight(8e-4, 0.6, dusk_stop_s=200.0)
-        dusk, dark = land_ways(long, long.mode(None), asked, light=light, lamps=LAMPS)[2:]
+        asked, light = NightAsk(21.6), ForegroundLight(8e-4, 0.6, dusk_stop_s=200.0)
+        dusk, dark = foreground_ways(long, long.mode(None), asked, light=light, lamps=LAMPS)[2:]
         self.assertTrue(dusk.reaches)
         self.assertFalse(dark.reaches)
         self.assertIn("Too dark for this lens", dark.told[0])
@@ -86,7 +86,7 @@ class Ways(unittest.TestCase):
 
     def test_settings_are_the_lowest_iso_whose_shutter_the_phone_has(self):
         for ev in (8.0, 0.1, -4.0, -8.0):
-            iso, shutter_s = land_settings(MAIN, MODE, ev)
+            iso, shutter_s = foreground_settings(MAIN, MODE, ev)
             self.assertAlmostEqual(float(ev100(MAIN.f_number, shutter_s, iso)), ev, delta=0.2)
             lower = [step for step in MODE.manual.iso if step < iso]
             if lower:
@@ -94,7 +94,7 @@ class Ways(unittest.TestCase):
                 self.assertGreater(longest, ev)
         # Darker than any step reaches: the most there is.
         self.assertEqual(
-            land_settings(MAIN, MODE, -20.0), (MODE.manual.iso[-1], MODE.manual.shutter_s[-1])
+            foreground_settings(MAIN, MODE, -20.0), (MODE.manual.iso[-1], MODE.manual.shutter_s[-1])
         )
 
 
@@ -130,7 +130,7 @@ class Skyline(unittest.TestCase):
         for noise in (0.0, 0.1):
             light, land = self.frame(noise)
             light[20:24, 200:204] = 0.001  # a dark bird is over nothing
-            found = land_over_line(light, below) > 0.5
+            found = foreground_over_line(light, below) > 0.5
             edge = cv2.dilate(land.astype(np.uint8), np.ones((3, 3))) - cv2.erode(
                 land.astype(np.uint8), np.ones((3, 3))
             )
@@ -146,18 +146,18 @@ class Skyline(unittest.TestCase):
             edge = 300 + dy + 8 * np.sin((x - dx) / 60) + 5 * np.sin((x - dx) / 23)
             return (y > edge).astype(np.float32)
 
-        laid = skyline_laid(hills(0, 0), hills(6, 4))
+        aligned_take = skylines_aligned(hills(0, 0), hills(6, 4))
         middle = np.array([[360.0, 270.0]])
-        np.testing.assert_allclose(laid.places(middle), [[366, 274]], atol=0.1)
+        np.testing.assert_allclose(aligned_take.places(middle), [[366, 274]], atol=0.1)
         sea = [(y > 300 + 3 * at + grain[at][None, :]).astype(np.float32) for at in (0, 1)]
-        moved = skyline_laid(*sea).places(middle) - middle
+        moved = skylines_aligned(*sea).places(middle) - middle
         np.testing.assert_allclose(moved, [[0, 3]], atol=0.2)
         self.assertIsNone(
-            skyline_laid(hills(0, 0), hills(0, 0).T[:540, :540].repeat(2, 1)[:, :720])
+            skylines_aligned(hills(0, 0), hills(0, 0).T[:540, :540].repeat(2, 1)[:, :720])
         )
 
     def test_land_as_light_as_the_sky_is_told_by_the_line_alone(self):
         below = np.repeat((np.arange(300) >= 216)[:, None], 400, axis=1).astype(np.float32)
         light, land = self.frame()
         lit = np.where(land, 0.3, light).astype(np.float32)
-        self.assertIsNone(land_over_line(lit, below))
+        self.assertIsNone(foreground_over_line(lit, below))

@@ -21,12 +21,12 @@ from oxlen.core.night.noise import collected_e, frames_for, snr_seen
 from oxlen.core.sky.brightness import luminance_ev100, sky_ev100, sky_luminance_cd_m2
 from oxlen.core.sky.foreground import (
     bare_lamp_distance_m,
-    land_luminance_cd_m2,
-    land_needs_lx,
+    foreground_luminance_cd_m2,
+    foreground_needs_lx,
 )
 
-LandId = Literal["silhouette", "lit", "dusk", "dark"]
-LAND_NAMES: dict[LandId, str] = {
+ForegroundId = Literal["silhouette", "lit", "dusk", "dark"]
+FOREGROUND_NAMES: dict[ForegroundId, str] = {
     "silhouette": "Silhouette",
     "lit": "Lit in every frame",
     "dusk": "Dusk frame",
@@ -34,7 +34,7 @@ LAND_NAMES: dict[LandId, str] = {
 }
 DUSK_SUN_DEG = -8.0
 """With the Sun this low the light is soft, and the sky still outlines the foreground."""
-LAND_SNR = 10.0
+FOREGROUND_SNR = 10.0
 """What dark foreground needs: no eye looks there first. "Acceptable" by ISO 12232."""
 SHAPE_STOPS = -1.5
 """Foreground so much darker than the sky is a shape; lighter, it shows what it is."""
@@ -45,7 +45,7 @@ LONG_S = 1200.0
 
 
 @dataclass(frozen=True)
-class LandLight:
+class ForegroundLight:
     """Light (lx) on open ground: in the dark of the picture, and at dusk, None where none comes.
 
     `dusk_stop_s` is the time in which the light of dusk falls by a stop.
@@ -57,7 +57,7 @@ class LandLight:
 
 
 @dataclass(frozen=True)
-class LandWay:
+class ForegroundWay:
     """One way to treat the foreground: its settings, where it lands (stops from mid), how clean it
     is.
 
@@ -66,7 +66,7 @@ class LandWay:
     `answer` is the thing to do, `told` the notes on it, the most important first.
     """
 
-    id: LandId
+    id: ForegroundId
     name: str
     answer: str
     lands_stops: float
@@ -80,14 +80,14 @@ class LandWay:
     snr: float | None = None
 
 
-def land_ways(
+def foreground_ways(
     lens: Lens,
     mode: Mode,
     asked: NightAsk,
     *,
-    light: LandLight,
+    light: ForegroundLight,
     lamps: Sequence[tuple[str, float]],
-) -> tuple[LandWay, ...]:
+) -> tuple[ForegroundWay, ...]:
     """All ways to treat the foreground on a lens; lamps by name and least light (lm)."""
     ways = [_silhouette(asked, light), _lit(asked, light, lamps)]
     if light.dusk_lx is not None:
@@ -95,7 +95,7 @@ def land_ways(
     return (*ways, _in_the_dark(lens, mode, asked, lx=light.dark_lx))
 
 
-def land_settings(lens: Lens, mode: Mode, ev100_set: float) -> tuple[float, float]:
+def foreground_settings(lens: Lens, mode: Mode, ev100_set: float) -> tuple[float, float]:
     """ISO and shutter (s) for an exposure: the lowest ISO whose shutter is not too long."""
     shutters, isos = mode.manual.shutter_s, mode.manual.iso
     for iso in isos:
@@ -109,14 +109,14 @@ def _wanted_stops(asked: NightAsk) -> float:
     return asked.sky_place_stops + asked.land_stops
 
 
-def _land_ev100(asked: NightAsk, lx: float) -> float:
+def _foreground_ev100(asked: NightAsk, lx: float) -> float:
     """What a meter reads off the foreground under so much light."""
-    return float(luminance_ev100(land_luminance_cd_m2(lx, reflects=asked.land_reflects)))
+    return float(luminance_ev100(foreground_luminance_cd_m2(lx, reflects=asked.land_reflects)))
 
 
-def _silhouette(asked: NightAsk, light: LandLight) -> LandWay:
+def _silhouette(asked: NightAsk, light: ForegroundLight) -> ForegroundWay:
     sky = float(sky_ev100(asked.sky_magnitude))
-    under = _land_ev100(asked, light.dark_lx) - sky
+    under = _foreground_ev100(asked, light.dark_lx) - sky
     answer = f"{stops_label(abs(under))} {'darker' if under < 0 else 'lighter'} than the sky"
     words = "No extra frame needed"
     if under > SHAPE_STOPS:
@@ -124,9 +124,13 @@ def _silhouette(asked: NightAsk, light: LandLight) -> LandWay:
     return _untouched("silhouette", answer, words, lands_stops=asked.sky_place_stops + under)
 
 
-def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) -> LandWay:
+def _lit(
+    asked: NightAsk, light: ForegroundLight, lamps: Sequence[tuple[str, float]]
+) -> ForegroundWay:
     sky_cd_m2 = float(sky_luminance_cd_m2(asked.sky_magnitude))
-    whole = land_needs_lx(sky_cd_m2, stops_from_sky=asked.land_stops, reflects=asked.land_reflects)
+    whole = foreground_needs_lx(
+        sky_cd_m2, stops_from_sky=asked.land_stops, reflects=asked.land_reflects
+    )
     needs = whole - light.dark_lx
     wanted = _wanted_stops(asked)
     if needs <= 0:
@@ -147,13 +151,17 @@ def _lit(asked: NightAsk, light: LandLight, lamps: Sequence[tuple[str, float]]) 
     )
 
 
-def _untouched(land_id: LandId, answer: str, *told: str, lands_stops: float) -> LandWay:
-    return LandWay(land_id, LAND_NAMES[land_id], answer, lands_stops=lands_stops, told=told)
+def _untouched(
+    foreground_id: ForegroundId, answer: str, *told: str, lands_stops: float
+) -> ForegroundWay:
+    return ForegroundWay(
+        foreground_id, FOREGROUND_NAMES[foreground_id], answer, lands_stops=lands_stops, told=told
+    )
 
 
 def _at_dusk(
     lens: Lens, mode: Mode, asked: NightAsk, *, lx: float, stop_s: float | None
-) -> LandWay:
+) -> ForegroundWay:
     """One frame in the last light, as dark as the night is to look."""
     notes = ["Do not move the tripod until the stars are done. Mark its feet and lock its joints"]
     if stop_s is not None:
@@ -166,7 +174,7 @@ def _at_dusk(
     return replace(found, told=(*notes, *found.told))
 
 
-def _in_the_dark(lens: Lens, mode: Mode, asked: NightAsk, *, lx: float) -> LandWay:
+def _in_the_dark(lens: Lens, mode: Mode, asked: NightAsk, *, lx: float) -> ForegroundWay:
     """Long frames after the stars or before them, averaged."""
     found = _own_frames("dark", (lens, mode), asked, lx=lx)
     notes = [*found.told]
@@ -177,27 +185,29 @@ def _in_the_dark(lens: Lens, mode: Mode, asked: NightAsk, *, lx: float) -> LandW
 
 
 def _own_frames(
-    land_id: LandId, where: tuple[Lens, Mode], asked: NightAsk, *, lx: float
-) -> LandWay:
+    foreground_id: ForegroundId, where: tuple[Lens, Mode], asked: NightAsk, *, lx: float
+) -> ForegroundWay:
     lens, mode = where
     wanted = _wanted_stops(asked)
-    of_land = _land_ev100(asked, lx)
-    iso, shutter_s = land_settings(lens, mode, of_land - wanted)
-    signal_e = collected_e(lens, mode, of_land, shutter_s=shutter_s)
+    of_foreground = _foreground_ev100(asked, lx)
+    iso, shutter_s = foreground_settings(lens, mode, of_foreground - wanted)
+    signal_e = collected_e(lens, mode, of_foreground, shutter_s=shutter_s)
     noise_e = float(mode.read_noise_at(iso))
-    frames = frames_for(mode, asked.pixels_out, LAND_SNR, signal_e=signal_e, read_noise_e=noise_e)
+    frames = frames_for(
+        mode, asked.pixels_out, FOREGROUND_SNR, signal_e=signal_e, read_noise_e=noise_e
+    )
     gap_s = mode.files.frame_gap_s if mode.files.frame_gap_s is not None else USUAL_GAP_S
     reached = snr_seen(mode, asked.pixels_out, signal_e, read_noise_e=noise_e, frames=frames)
-    lands = of_land - float(ev100(lens.f_number, shutter_s, iso))
+    lands = of_foreground - float(ev100(lens.f_number, shutter_s, iso))
     shot = steps_label(iso, shutter_s)
-    return LandWay(
-        land_id,
-        LAND_NAMES[land_id],
+    return ForegroundWay(
+        foreground_id,
+        FOREGROUND_NAMES[foreground_id],
         shot if frames == 1 else f"{counted(frames, 'frame')} of {shot}",
         lands_stops=lands,
         told=tuple(_own_words(lands - wanted, reached)),
         reaches=_reaches(lands - wanted, reached),
-        ev100=of_land,
+        ev100=of_foreground,
         iso=iso,
         shutter_s=shutter_s,
         frames=frames,
@@ -207,16 +217,16 @@ def _own_frames(
 
 
 def _reaches(off: float, reached: float) -> bool:
-    return reached >= LAND_SNR * NEARLY and off >= -MOST_LIFTED_STOPS
+    return reached >= FOREGROUND_SNR * NEARLY and off >= -MOST_LIFTED_STOPS
 
 
 def _own_words(off: float, reached: float) -> Iterator[str]:
     if not _reaches(off, reached):
         yield "Too dark for this lens. Shoot the foreground at dusk or light it"
-    if reached >= LAND_SNR * NEARLY:
+    if reached >= FOREGROUND_SNR * NEARLY:
         yield f"Clean enough: SNR {two_digits(reached)}"
     else:
-        yield f"Noisy: SNR {two_digits(reached)}, wanted {LAND_SNR:g}"
+        yield f"Noisy: SNR {two_digits(reached)}, wanted {FOREGROUND_SNR:g}"
     if off < -AGREES_STOPS:
         yield f"{stops_label(-off)} too dark. Lift it by that when blending"
     elif off > AGREES_STOPS:

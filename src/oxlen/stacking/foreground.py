@@ -12,9 +12,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from oxlen.core.errors import BadInput
-from oxlen.core.frames.feature_alignment import FrameLaid
-from oxlen.core.frames.ground import ground_weight
-from oxlen.core.frames.skyline import land_over_line, sky_under_line, skyline_laid
+from oxlen.core.frames.feature_alignment import FrameAlignment
+from oxlen.core.frames.foreground import foreground_weight
+from oxlen.core.frames.skyline import foreground_over_line, sky_under_line, skylines_aligned
 from oxlen.pictures.upright import upright_array, upright_size
 from oxlen.pictures.whole import WholeFrame, whole_frame
 from oxlen.stacking.ask import FrameFile, StackAsk
@@ -46,68 +46,70 @@ def split_files(
         raise BadInput(words, "horizon")
     aside = {asked.dark, *asked.land}
     dark = next((path for path, name in files if name == asked.dark), None)
-    land = [file for file in files if file[1] in asked.land]
-    return [file for file in files if file[1] not in aside], dark, land
+    foreground = [file for file in files if file[1] in asked.land]
+    return [file for file in files if file[1] not in aside], dark, foreground
 
 
 def drawn_land(asked: StackAsk, frame: FrameFile) -> Levels:
     """How much of each pixel, as stored, is below the line that was drawn."""
-    weight = ground_weight(asked.horizon, upright_size(*frame.kind.size, 1))
+    weight = foreground_weight(asked.horizon, upright_size(*frame.kind.size, 1))
     return upright_array(weight, UNTURNED.get(frame.orientation, frame.orientation))
 
 
 @dataclass(frozen=True)
-class OwnLand:
+class OwnForeground:
     """Frames foreground, how much of each pixel of the reference it is, and how they align with it.
 
-    `laid` is None where they align with the reference already, or nothing shows how.
+    `alignment` is None where they align with the reference already, or nothing shows how.
     `sky_share` is how much of what is just below the line is as light as the sky.
     """
 
     frames: Sequence[Named]
     weight: Levels
-    laid: FrameLaid | None
+    alignment: FrameAlignment | None
     sky_share: float = 0.0
 
     @property
     def moved_px(self) -> float:
         """How far the phone was moved between foreground and sky; 0 where that is not known."""
-        return 0.0 if self.laid is None else self.laid.left_px
+        return 0.0 if self.alignment is None else self.alignment.left_px
 
 
-def own_land(drawn: Levels, frames: Sequence[Named], reference: Levels) -> OwnLand:
+def own_foreground(drawn: Levels, frames: Sequence[Named], reference: Levels) -> OwnForeground:
     """Foreground by its own frames, what rises above the line too, on the reference's skyline.
 
     `reference` is the luminance of the sky's frame. BadInput where sizes differ.
     """
     light = luminance(_frame(frames[0], drawn.shape))
-    seen, found = land_over_line(reference, drawn), land_over_line(light, drawn)
+    seen, found = foreground_over_line(reference, drawn), foreground_over_line(light, drawn)
     if found is None:
-        return OwnLand(frames, drawn, None)
+        return OwnForeground(frames, drawn, None)
     share = sky_under_line(light, drawn)
-    laid = None if seen is None else skyline_laid(seen, found)
-    if laid is None or laid.left_px < LEAST_MOVED_PX:
-        return OwnLand(frames, found, None, sky_share=share)
-    return OwnLand(frames, _onto(found, laid), laid, sky_share=share)
+    alignment = None if seen is None else skylines_aligned(seen, found)
+    if alignment is None or alignment.left_px < LEAST_MOVED_PX:
+        return OwnForeground(frames, found, None, sky_share=share)
+    return OwnForeground(frames, _onto(found, alignment), alignment, sky_share=share)
 
 
-def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) -> Levels:
+def with_own_foreground(
+    sky: Levels, top: float, foreground: OwnForeground, *, lift_stops: float
+) -> Levels:
     """The sky's levels (h, w, 3) with the mean foreground's frames where foreground is, in place.
 
     Along its edge it is used without the light of its own sky, which would draw a bright rim.
     """
-    weight = land.weight
+    weight = foreground.weight
     rows = np.flatnonzero(weight.max(axis=1) > 0)
     if not rows.size:
         return sky
     first, last = int(rows[0]), int(rows[-1]) + 1
     mean: Levels = np.zeros((last - first, *sky.shape[1:]), dtype=np.float32)
-    for named in land.frames:
+    for named in foreground.frames:
         frame = _frame(named, weight.shape)
         levels = frame.levels(0, len(weight))
-        if land.laid is not None:
-            levels = _onto(levels, land.laid)
-        scale = np.float32(top / frame.top * 2.0**lift_stops / len(land.frames))
+        if foreground.alignment is not None:
+            levels = _onto(levels, foreground.alignment)
+        scale = np.float32(top / frame.top * 2.0**lift_stops / len(foreground.frames))
         for row in range(first, last, ROWS):
             end = min(row + ROWS, last)
             mean[row - first : end - first] += scale * _without_rim(levels, weight, row, end=end)
@@ -118,10 +120,10 @@ def with_own_land(sky: Levels, top: float, land: OwnLand, *, lift_stops: float) 
     return sky
 
 
-def _onto(values: NDArray[Any], laid: FrameLaid) -> NDArray[Any]:
+def _onto(values: NDArray[Any], alignment: FrameAlignment) -> NDArray[Any]:
     """Values (h, w[, 3]) of a frame aligned with the reference."""
     how = cv2.INTER_CUBIC | cv2.WARP_INVERSE_MAP
-    matrix, size = laid.matrix[:2], values.shape[1::-1]
+    matrix, size = alignment.matrix[:2], values.shape[1::-1]
     return np.asarray(
         cv2.warpAffine(values, matrix, size, flags=how, borderMode=cv2.BORDER_REPLICATE)
     )

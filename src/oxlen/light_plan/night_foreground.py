@@ -8,14 +8,19 @@ import numpy as np
 
 from oxlen.core.kit.phone import Lens, Mode
 from oxlen.core.night.ask import NightAsk
-from oxlen.core.night.land import DUSK_SUN_DEG, LandLight, LandWay, land_ways
+from oxlen.core.night.foreground import (
+    DUSK_SUN_DEG,
+    ForegroundLight,
+    ForegroundWay,
+    foreground_ways,
+)
 from oxlen.core.sky.brightness import sky_luminance_cd_m2
 from oxlen.core.sky.daylight import moonlight_lx, sunlight_lx
 from oxlen.core.sky.ephemeris import bodies
 from oxlen.core.sky.place import altitude_deg
 from oxlen.core.sky.track import Crossing, track
 from oxlen.core.sky.twilight import SPAN_S
-from oxlen.formats.outing.hours import LandWayFile
+from oxlen.formats.outing.hours import ForegroundWayFile
 from oxlen.light_plan.day import iso_time
 from oxlen.light_plan.night_place import NightPlace
 from oxlen.light_plan.sky_there import SkyThere
@@ -25,14 +30,14 @@ MOST_LAMPS = 2
 MINUTE_S = 60.0
 
 
-def land_files(
+def foreground_files(
     where: NightPlace,
     start: float,
     on: tuple[Lens, Mode],
     *,
     asked: NightAsk,
     there: SkyThere,
-) -> list[LandWayFile]:
+) -> list[ForegroundWayFile]:
     """Ways to treat the foreground in the night from noon (`start`, seconds since 1970 UTC) on.
 
     None in a night without stars.
@@ -42,7 +47,7 @@ def land_files(
     dusk = _dusk(where, start)
     light = _light(where, there, dusk=dusk)
     own = sorted(where.lamps, key=lambda lamp: lamp[1])[:MOST_LAMPS]
-    ways = land_ways(*on, asked, light=light, lamps=[SMALL_LAMP, *(own or [USUAL_LAMP])])
+    ways = foreground_ways(*on, asked, light=light, lamps=[SMALL_LAMP, *(own or [USUAL_LAMP])])
     at = None if dusk is None else iso_time(dusk.unix_s, where.zone)
     return [_file(way, at if way.id == "dusk" else None) for way in ways]
 
@@ -53,17 +58,19 @@ def _dusk(where: NightPlace, start: float) -> Crossing | None:
     return min(found, key=lambda moment: (moment.rises, moment.unix_s), default=None)
 
 
-def _light(where: NightPlace, there: SkyThere, *, dusk: Crossing | None) -> LandLight:
+def _light(where: NightPlace, there: SkyThere, *, dusk: Crossing | None) -> ForegroundLight:
     """Light on the foreground: from the whole sky and the Moon, at dusk from twilight too."""
     sky_lx = math.pi * float(sky_luminance_cd_m2(there.magnitude or where.magnitude))
     dark_lx = sky_lx + float(_moon_lx(where, there.at_unix_s)[0])
     if dusk is None:
-        return LandLight(dark_lx)
+        return ForegroundLight(dark_lx)
     times = np.array([dusk.unix_s, dusk.unix_s + MINUTE_S])
     heights = altitude_deg(bodies(where.place, times).sun)
     now, later = np.asarray(sunlight_lx(heights)) + _moon_lx(where, *times) + sky_lx
     a_minute = abs(math.log2(float(now) / float(later)))
-    return LandLight(dark_lx, float(now), dusk_stop_s=MINUTE_S / a_minute if a_minute > 0 else None)
+    return ForegroundLight(
+        dark_lx, float(now), dusk_stop_s=MINUTE_S / a_minute if a_minute > 0 else None
+    )
 
 
 def _moon_lx(where: NightPlace, *unix_s: float) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
@@ -71,11 +78,11 @@ def _moon_lx(where: NightPlace, *unix_s: float) -> np.ndarray[tuple[int], np.dty
     return np.atleast_1d(np.asarray(moonlight_lx(altitude_deg(seen.moon), seen.elongation_deg)))
 
 
-def _file(way: LandWay, at: str | None) -> LandWayFile:
-    return LandWayFile(
+def _file(way: ForegroundWay, at: str | None) -> ForegroundWayFile:
+    return ForegroundWayFile(
         **{
             name: getattr(way, name)
-            for name in LandWayFile.model_fields
+            for name in ForegroundWayFile.model_fields
             if name not in ("label", "told", "at")
         },
         label=way.answer,

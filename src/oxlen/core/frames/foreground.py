@@ -14,13 +14,14 @@ FEATHER_PX = 6.0
 Line = Sequence[tuple[float, float]]
 
 
-def ground_weight(line: Line, size: tuple[int, int]) -> NDArray[np.float32]:
+def foreground_weight(line: Line, size: tuple[int, int]) -> NDArray[np.float32]:
     """How much of each pixel is foreground (0 to 1), shape (h, w), below a line across the frame.
 
     The line runs through places in shares of the frame's sides (x right, y down), in any order of
     x, and level on to the edges; it is soft by a few pixels. BadInput for fewer than two places.
 
-    >>> ground_weight([(0.0, 0.5), (1.0, 0.5)], (40, 40))[::13, 20].round(1).astype(str).tolist()
+    >>> share = foreground_weight([(0.0, 0.5), (1.0, 0.5)], (40, 40))
+    >>> share[::13, 20].round(1).astype(str).tolist()
     ['0.0', '0.1', '0.9', '1.0']
     """
     if len(line) < 2:
