@@ -195,6 +195,17 @@ class EveryScreen(InBrowser):
                     page.evaluate("document.documentElement.scrollWidth"), width, path
                 )
 
+    def test_text_twice_as_large_fits_a_narrow_phone(self):
+        page = self.open_page(320, 640)
+        for path in ("/", "/sheets/5", "/sheets/5/run", "/takes", "/kit", "/begin", "/phone"):
+            with self.subTest(path=path):
+                self.visit(path, page)
+                expect(page.locator("main, h1").first).to_be_visible()
+                page.wait_for_load_state("networkidle")
+                page.evaluate("document.documentElement.style.fontSize = '200%'")
+                shown = page.evaluate("document.documentElement.scrollWidth")
+                self.assertLessEqual(shown, 320)
+
     def test_the_sheet_needs_no_scrolling_at_1280_by_800(self):
         self.visit("/sheets/5")
         expect(self.slip("Shutter")).to_be_visible()

@@ -29,26 +29,6 @@ def picture(level, shutter=(1, 50)):
 
 
 class PicturesWait(WithPhone):
-    def phone_on_sheet(self):
-        """A phone that keeps pages, on a sheet that was opened; its address and number."""
-        url = self.paired(is_secure=False)
-        self.sheet(9.0)
-        number = int(self.page.url.rsplit("/", 1)[1])
-        self.phone.goto(f"{url}/")
-        self.until("() => navigator.serviceWorker.controller !== null")
-        self.phone.reload()
-        self.until(
-            "async () => (await (await caches.open('oxlen-answers')).keys())"
-            ".some((kept) => kept.url.includes('/api/outings?'))"
-        )
-        self.until(
-            "async () => (await (await caches.open('oxlen-parts')).keys()).length >"
-            " (await (await fetch('/parts.json')).json()).length"
-        )
-        self.phone.goto(f"{url}/sheets/{number}")
-        expect(self.phone.get_by_label("Sheet title")).to_have_value("Made for this")
-        return url, number
-
     def outing(self):
         return self.page.request.get(f"{self.server.url}/api/outings").json()[0]
 

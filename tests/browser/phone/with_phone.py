@@ -66,6 +66,26 @@ class WithPhone(InBrowser):
                 confirm_device(connection, device.id, now="", expires_at="2100")
         return served.urls[0]
 
+    def phone_on_sheet(self, **body):
+        """A phone that keeps pages, on a sheet that was opened; its address and number."""
+        url = self.paired(is_secure=False)
+        self.sheet(9.0, **body)
+        number = int(self.page.url.rsplit("/", 1)[1])
+        self.phone.goto(f"{url}/")
+        self.until("() => navigator.serviceWorker.controller !== null")
+        self.phone.reload()
+        self.until(
+            "async () => (await (await caches.open('oxlen-answers')).keys())"
+            ".some((kept) => kept.url.includes('/api/outings?'))"
+        )
+        self.until(
+            "async () => (await (await caches.open('oxlen-parts')).keys()).length >"
+            " (await (await fetch('/parts.json')).json()).length"
+        )
+        self.phone.goto(f"{url}/sheets/{number}")
+        expect(self.phone.get_by_label("Sheet title")).to_have_value("Made for this")
+        return url, number
+
     def settled(self, shown):
         """Wait until something stays where it is."""
         was = None

@@ -7,6 +7,7 @@ from math import log2
 import numpy as np
 from playwright.sync_api import expect
 
+from oxlen.network.serving import Wanted
 from tests.browser.phone.with_phone import WithPhone
 from tests.pictures.making import exif, jpeg
 
@@ -31,19 +32,15 @@ def set_ev100(iso, shutter_s):
     return log2(F_NUMBER**2 / shutter_s) - log2(iso / 100)
 
 
-class InTheField(WithPhone):
+class Counted(WithPhone):
+    """A walk whose taps are counted."""
+
     def setUp(self):
         super().setUp()
         self.taps = 0
-        self.url = self.paired(is_secure=False)
 
     def tearDown(self):
         self.assertTrue(0 < self.taps <= MOST_TAPS, self.taps)
-
-    def open(self, **body):
-        self.sheet(9.0, **body)
-        self.phone.goto(f"{self.url}/sheets/{self.sheet_now()['id']}")
-        expect(self.phone.get_by_label("Sheet title")).to_be_visible()
 
     def tap(self, part):
         part.tap()
@@ -58,6 +55,17 @@ class InTheField(WithPhone):
 
     def slip_ev100(self):
         return set_ev100(float(self.fact("iso")), seconds(self.fact("shutter_s")))
+
+
+class InTheField(Counted):
+    def setUp(self):
+        super().setUp()
+        self.url = self.paired(is_secure=False)
+
+    def open(self, **body):
+        self.sheet(9.0, **body)
+        self.phone.goto(f"{self.url}/sheets/{self.sheet_now()['id']}")
+        expect(self.phone.get_by_label("Sheet title")).to_be_visible()
 
     def test_the_light_is_read_again_by_one_picture(self):
         self.open(readings=[])
@@ -128,6 +136,63 @@ class InTheField(WithPhone):
         dialog = self.phone.get_by_role("dialog", name="Take: 1/50 s, ISO 100")
         verdict = dialog.get_by_role("region", name="Compared with the plan")
         expect(verdict.get_by_role("paragraph").first).to_have_text(wanted)
+
+    def test_text_twice_as_large_on_a_narrow_phone(self):
+        self.open()
+        shutter = self.fact("shutter_s")
+        self.phone.set_viewport_size({"width": 320, "height": 640})
+        self.phone.evaluate("document.documentElement.style.fontSize = '200%'")
+        slip = self.open_slip()
+        line = slip.locator("[data-fact=shutter_s]").first
+        line.scroll_into_view_if_needed()
+        self.assert_whole(line)
+        self.phone.get_by_role("button", name="Close").tap()
+        self.tap(self.phone.get_by_role("link", name="Checklist"))
+        self.tap(self.phone.get_by_role("button", name="Large numbers"))
+        large = self.phone.get_by_role("region", name="Large numbers")
+        self.assert_whole(large.get_by_text(shutter, exact=True))
+
+    def assert_whole(self, shown):
+        """Nothing of it is beyond the screen."""
+        box, width = shown.bounding_box(), self.phone.viewport_size["width"]
+        self.assertGreaterEqual(box["x"], 0)
+        self.assertLessEqual(box["x"] + box["width"], width)
+
+
+class OfflineAndBack(Counted):
+    def test_a_reading_without_a_network_is_in_the_slip_once_it_is_back(self):
+        self.phone_on_sheet(readings=[])
+        self.take("wall.jpg", picture(118))
+        expect(self.phone.locator(".fixed [data-fact=shutter_s]")).to_be_visible()
+        before = self.fact("shutter_s")
+        self.phone.context.set_offline(True)
+        # The sun is out: mid-grey is two stops brighter than at 1/50 s.
+        self.take("sunlit.jpg", picture(118, (1, 200)))
+        self.taps += 1
+        waits = self.phone.get_by_text(re.compile("^A reading waits on this phone"))
+        expect(waits).to_be_visible()
+        self.assertAlmostEqual(self.slip_ev100(), log2(F_NUMBER**2 * 50), delta=0.34)
+        self.phone.context.set_offline(False)
+        expect(self.phone.get_by_text("1 reading sent to the computer.")).to_be_visible()
+        expect(waits).to_have_count(0)
+        expect(self.phone.locator(".fixed [data-fact=shutter_s]")).not_to_have_text(before)
+        self.assertAlmostEqual(self.slip_ev100(), log2(F_NUMBER**2 * 200), delta=0.34)
+
+
+class Pairing(Counted):
+    def test_a_phone_is_paired_by_its_camera_and_has_the_slip(self):
+        self.sheet(9.0)
+        served = self.network.serving.start(Wanted(5, is_secure=True, port=0))
+        words = "-".join(self.network.desk.offer(self.network.seconds()).words)
+        self.visit("/phone")
+        self.phone.goto(f"{served.urls[0]}/pair#{words}")
+        self.allow()
+        self.taps += 2  # the code seen by the camera, and the yes on the computer
+        self.tap(self.phone.get_by_role("link", name=re.compile("Made for this")).first)
+        slip = self.open_slip()
+        iso = slip.locator("[data-fact=iso]").first.inner_text()
+        shutter = slip.locator("[data-fact=shutter_s]").first.inner_text()
+        self.assertAlmostEqual(set_ev100(float(iso), seconds(shutter)), 9.0, delta=0.34)
 
 
 if __name__ == "__main__":

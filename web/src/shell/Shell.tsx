@@ -28,7 +28,7 @@ export function Shell({ children }: { children: ReactNode }) {
   const [location] = useLocation();
   return (
     <div className="min-h-dvh">
-      <header className="no-print flex h-13 items-center gap-1 border-b border-line bg-panel px-3 max-[420px]:px-2 md:px-5">
+      <header className="no-print flex min-h-13 flex-wrap items-center border-b border-line bg-panel px-3 max-[420px]:px-1 md:px-5">
         <Link
           href="/"
           className="mr-4 flex min-h-11 min-w-11 items-center gap-2 font-semibold max-[480px]:mr-0 max-[430px]:hidden"
@@ -36,13 +36,13 @@ export function Shell({ children }: { children: ReactNode }) {
           <Mark />
           <span className="max-[420px]:sr-only">Oxlen</span>
         </Link>
-        <nav aria-label="Main pages" className="flex h-full">
+        <nav aria-label="Main pages" className="flex flex-wrap self-stretch">
           {PLACES.map((place) => (
             <Link
               key={place.href}
               href={place.href}
               aria-current={location === place.href ? "page" : undefined}
-              className={`flex min-w-11 items-center justify-center border-b-3 border-transparent px-3 max-[480px]:px-1.5 max-[380px]:px-0.5 max-[380px]:text-[0.9rem] aria-[current=page]:border-accent aria-[current=page]:font-semibold ${place.isSmall ? "max-[480px]:hidden" : ""}`}
+              className={`flex min-h-13 min-w-11 items-center justify-center border-b-3 border-transparent px-3 max-[480px]:px-1.5 max-[380px]:px-0.5 max-[380px]:text-[0.9rem] aria-[current=page]:border-accent aria-[current=page]:font-semibold ${place.isSmall ? "max-[480px]:hidden" : ""}`}
             >
               {place.text}
             </Link>

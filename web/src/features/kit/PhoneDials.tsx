@@ -11,7 +11,7 @@ export function ByHand({ profile }: { profile: PhoneProfile }) {
     ? `${white.low_k} to ${white.high_k} K in steps of ${white.step_k}${tint}`
     : "automatic";
   return (
-    <dl className="mb-4 grid grid-cols-[auto_1fr] gap-x-3 text-[0.92rem]">
+    <dl className="mb-4 grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] gap-x-3 text-[0.92rem] break-words">
       <dt className="text-soft">White balance</dt>
       <dd>{dial}</dd>
       {computed.map((mode) => (

@@ -74,29 +74,33 @@ function PhonePortraitPart({ id }: { id: string }) {
   return (
     <div className="mt-3 grid items-center gap-5 lg:grid-cols-[22rem_1fr]">
       <LensViews lenses={data.lenses} />
-      <table className="w-full text-left [&_td]:pr-3 [&_th]:pr-3">
-        <thead>
-          <tr className="align-bottom text-[0.88rem] text-soft">
-            <th className="font-normal">Lens</th>
-            <th className="font-normal">Handheld to</th>
-            <th className="font-normal">Darkest scene, handheld</th>
-            <th className="font-normal">Range</th>
-          </tr>
-        </thead>
-        <tbody>
-          {data.lenses.map((lens) => (
-            <tr key={lens.lens} className="border-t border-line">
-              <th className="py-2">{lens.name}</th>
-              <td>{lens.longest_hand}</td>
-              <td>
-                {lens.darkest}{" "}
-                <span className="text-soft">EV {signed(lens.darkest_ev100).replace("+", "")}</span>
-              </td>
-              <td>{lens.range_stops === null ? "none clean" : stops(lens.range_stops)}</td>
+      <div className="overflow-x-auto">
+        <table className="w-full text-left [&_td]:pr-3 [&_th]:pr-3">
+          <thead>
+            <tr className="align-bottom text-[0.88rem] text-soft">
+              <th className="font-normal">Lens</th>
+              <th className="font-normal">Handheld to</th>
+              <th className="font-normal">Darkest scene, handheld</th>
+              <th className="font-normal">Range</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {data.lenses.map((lens) => (
+              <tr key={lens.lens} className="border-t border-line">
+                <th className="py-2">{lens.name}</th>
+                <td>{lens.longest_hand}</td>
+                <td>
+                  {lens.darkest}{" "}
+                  <span className="text-soft">
+                    EV {signed(lens.darkest_ev100).replace("+", "")}
+                  </span>
+                </td>
+                <td>{lens.range_stops === null ? "none clean" : stops(lens.range_stops)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </div>
   );
 }
@@ -160,7 +164,7 @@ function ModeBlock({ lens, mode, profile, origins }: BlockProps & { mode: Mode }
     <div className="mt-3 grid gap-x-6 gap-y-2 border-t border-line pt-2 lg:grid-cols-2">
       <div>
         <h4 className="font-semibold">{mode.name}</h4>
-        <dl className="grid grid-cols-[auto_1fr] gap-x-3 text-[0.92rem]">
+        <dl className="grid grid-cols-[minmax(0,auto)_minmax(0,1fr)] gap-x-3 text-[0.92rem] break-words">
           {facts.map(([name, value, figure]) => (
             <div key={name} className="contents">
               <dt className="text-soft">

@@ -19,14 +19,14 @@ interface Props {
 /** Which day, a step to either side, and under what sky. */
 export function DayBar({ date, onDate, cloud, onCloud }: Props) {
   return (
-    <div className="flex flex-wrap items-center gap-2">
+    <div className="flex min-w-0 max-w-full flex-wrap items-center gap-2">
       <Button aria-label="Previous day" onClick={() => onDate(dayAfter(date, -1))}>
         ←
       </Button>
       <input
         type="date"
         aria-label="Day"
-        className="field w-auto tabular-nums"
+        className="field w-auto min-w-0 max-w-full tabular-nums"
         value={date}
         onChange={(event) => event.target.value && onDate(event.target.value)}
       />

@@ -90,7 +90,7 @@ export function OutingLightPage({ id }: { id: number }) {
             <ButtonLink className="mt-3" href={`/api/outings/${id}/light.ics?${asAddress(asked)}`}>
               Add to calendar
             </ButtonLink>
-            <div className="mt-3 grid grid-cols-3 gap-3 border-t border-line pt-3">
+            <div className="mt-3 grid grid-cols-[repeat(auto-fit,minmax(min(5.5rem,100%),1fr))] gap-3 border-t border-line pt-3">
               <NumberField
                 label="Time per sheet"
                 unit="min"

@@ -26,7 +26,7 @@ export function WaysOfNight({ night, isBusy, onMake }: Props) {
         ))}
       </div>
       <div className="mt-4 grid gap-4 lg:grid-cols-2">
-        <section aria-label="Longest shutter">
+        <section aria-label="Longest shutter" className="overflow-x-auto">
           <h3 className="font-semibold">Longest shutter</h3>
           <table className="mt-1 w-full text-left tabular-nums">
             <thead className="text-soft">

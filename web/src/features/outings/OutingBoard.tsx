@@ -64,7 +64,7 @@ export function OutingBoard({ outing, takesPaste, onBusy }: Props) {
       className="rounded border border-line bg-panel p-3 md:p-4"
     >
       <div className="mb-3 flex flex-wrap items-start gap-x-4 gap-y-2">
-        <div className="grid min-w-60 flex-1">
+        <div className="grid min-w-[min(15rem,100%)] flex-1">
           <TextField
             label="Outing title"
             hideLabel
@@ -128,7 +128,7 @@ function Sheets({ outing, onChanged }: { outing: OutingView; onChanged: () => un
   const sheets = (wantsAll && whole.data?.sheets) || outing.sheets;
   return (
     <>
-      <ul className="grid grid-cols-2 gap-3 md:grid-cols-3 lg:grid-cols-4">
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(min(9rem,100%),1fr))] gap-3 md:grid-cols-3 lg:grid-cols-4">
         {sheets.map((sheet) => (
           <SheetCard key={sheet.id} sheet={sheet} onChanged={onChanged} />
         ))}

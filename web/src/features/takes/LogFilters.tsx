@@ -42,7 +42,7 @@ export function LogFilters({ looked, onLook, onImport, count }: Props) {
   return (
     <section aria-label="Search" className="mb-3 rounded border border-line bg-panel p-3">
       <div className="flex flex-wrap items-end gap-3">
-        <div className="min-w-56 flex-1">
+        <div className="min-w-[min(14rem,100%)] flex-1">
           <TextField
             label="Find"
             type="search"

@@ -70,7 +70,7 @@ function Row({ entry, chosen, onToggle }: RowProps) {
     <div
       className={`flex h-[5rem] items-center gap-3 rounded border px-2 ${chosen ? "border-accent bg-accent-soft" : "border-line bg-panel"}`}
     >
-      <label className="grid h-12 w-11 shrink-0 cursor-pointer place-items-center">
+      <label className="grid h-12 w-[44px] shrink-0 cursor-pointer place-items-center">
         <input
           type="checkbox"
           className="h-5 w-5 accent-(--accent)"
@@ -80,7 +80,7 @@ function Row({ entry, chosen, onToggle }: RowProps) {
         />
       </label>
       <span
-        className={`surround block h-16 w-22 shrink-0 overflow-hidden rounded-xs ${entry.state === "rejected" ? "opacity-50" : ""}`}
+        className={`surround block h-16 w-[min(5.5rem,22vw)] shrink-0 overflow-hidden rounded-xs ${entry.state === "rejected" ? "opacity-50" : ""}`}
       >
         <Preview picture={entry.picture} alt="" className="h-full w-full object-cover" lazy />
       </span>

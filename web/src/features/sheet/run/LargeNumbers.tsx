@@ -15,12 +15,12 @@ export function LargeNumbers({ lines, onLock, onClose }: Props) {
       aria-label="Large numbers"
       className="fixed inset-0 z-20 flex flex-col overflow-y-auto bg-ground p-3"
     >
-      <dl className="grid flex-1 content-around gap-2">
+      <dl className="grid flex-1 grid-cols-1 content-around gap-2 break-words">
         {lines.map((line) => (
           <div key={line.field} className="border-b border-line pb-1">
             <dt className="text-lg text-soft">{line.name}</dt>
             <dd
-              className={`leading-none font-bold tabular-nums ${line.on_map ? "text-[clamp(3rem,19vw,7rem)] whitespace-nowrap" : "text-[clamp(1.4rem,7vw,3rem)]"}`}
+              className={`leading-none font-bold tabular-nums ${line.on_map ? "text-[min(17vw,7rem)] whitespace-nowrap" : "text-[clamp(1.4rem,7vw,3rem)]"}`}
             >
               {line.value}
             </dd>

@@ -65,13 +65,13 @@ function Run({ id, uid, body, lines, steps }: Props) {
   const rest = parts.filter(([part]) => part !== "care");
   const section = ([part, of]: [RunStep["part"], RunStep[]]) => (
     <section key={part} aria-label={PARTS[part]}>
-      <div className="mb-1 flex min-h-11 items-center justify-between gap-3">
+      <div className="mb-1 flex min-h-11 flex-wrap items-center justify-between gap-x-3">
         <h2 className="font-semibold text-soft">{PARTS[part]}</h2>
         {part === "set_up" && of.some((step) => !done.has(step.id)) && (
           <Button onClick={() => tickAll(of.map((step) => step.id))}>As last time</Button>
         )}
       </div>
-      <ol className="grid gap-2">
+      <ol className="grid grid-cols-1 gap-2">
         {of.map((step) => (
           <Step
             key={step.id}
@@ -100,7 +100,7 @@ function Run({ id, uid, body, lines, steps }: Props) {
       {steps.length === 0 ? (
         <p className="p-6">This sheet has no slip yet, so it has no checklist.</p>
       ) : (
-        <main className="grid gap-4 p-3">
+        <main className="grid grid-cols-1 gap-4 p-3">
           {!stays && (
             <p className="text-[0.9rem] text-soft">
               The screen may turn off: this browser cannot keep it on here.
@@ -184,9 +184,9 @@ function Step({ step, done, isNext, clock, onToggle }: StepProps) {
             </span>
           )}
         </span>
-        <span className="grid min-w-0 flex-1">
+        <span className="grid min-w-0 flex-1 grid-cols-1">
           <span className={`text-lg leading-snug ${done ? "line-through" : ""}`}>{step.text}</span>
-          {step.value && <b className="text-3xl leading-tight">{step.value}</b>}
+          {step.value && <b className="text-3xl leading-tight break-words">{step.value}</b>}
           {step.detail && <span className="text-[0.95rem] text-soft">{step.detail}</span>}
         </span>
       </label>
