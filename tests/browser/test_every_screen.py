@@ -133,6 +133,14 @@ class EveryScreen(InBrowser):
         page.wait_for_timeout(500)
         self.assertTrue(field.evaluate("shown => shown === document.activeElement"))
 
+    def test_a_new_sheet_begins_at_its_title(self):
+        page = self.page
+        self.visit("/begin?of=motion")
+        page.get_by_role("button", name="Show slip").click()
+        expect(page.get_by_label("Sheet title")).to_be_visible()
+        expect(page.get_by_role("heading", level=1)).to_be_focused()
+        expect(page.get_by_role("link", name="Skip to content")).not_to_be_focused()
+
     def test_every_target_is_as_large_as_a_finger_on_a_phone(self):
         page = self.open_page(390, 844)
         self.page = page

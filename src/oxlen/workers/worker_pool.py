@@ -37,7 +37,9 @@ PRELOADED = [
     "oxlen.takes.outing_in",
     "oxlen.takes.logbook_files",
     "oxlen.stacking.in_library",
+    "scipy.interpolate",
 ]
+"""What each worker has loaded once it is started; the last is of the sky's tracks and loads late."""
 NICENESS = 5
 """Workers give way to the server and the page when the machine is busy."""
 STOPPING = "Oxlen is stopping. Nothing was saved."

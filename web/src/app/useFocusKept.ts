@@ -3,7 +3,10 @@ import { useEffect } from "react";
 const FOCUSABLE =
   'button:not(:disabled), a[href], input:not(:disabled), select, textarea, [tabindex="0"]';
 
-/** Where what had the focus goes away, the focus stays beside it and does not fall to the page. */
+/**
+ * Where what had the focus goes away, the focus stays beside it and does not fall to the page. A
+ * page that goes as a whole leaves it to the heading of the next one.
+ */
 export function useFocusKept() {
   useEffect(() => {
     let trail: HTMLElement[] = [];
@@ -16,7 +19,7 @@ export function useFocusKept() {
         const lost = document.activeElement === document.body && trail[0]?.isConnected === false;
         const near =
           lost && trail.find((element) => element.isConnected && element !== document.body);
-        if (near) (near.querySelector<HTMLElement>(FOCUSABLE) ?? near).focus();
+        if (near && near.closest("main, [role=dialog]")) (near.querySelector<HTMLElement>(FOCUSABLE) ?? near).focus();
       }, 80);
     document.addEventListener("focusin", remember);
     document.addEventListener("click", mend);

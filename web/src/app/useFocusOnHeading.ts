@@ -37,7 +37,7 @@ export function useFocusOnHeading(): void {
   }, [path]);
 }
 
-const heading = () => document.querySelector<HTMLElement>("main h1");
+const heading = () => document.querySelector<HTMLElement>("main h1, header h1");
 
 /** Whether nobody is at work in the new page: what has the focus is gone, or led here. */
 const isFree = (element: Element | null) =>
