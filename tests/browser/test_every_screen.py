@@ -135,7 +135,7 @@ class EveryScreen(InBrowser):
 
     def test_a_new_sheet_begins_at_its_title(self):
         page = self.page
-        self.visit("/begin?of=motion")
+        self.visit("/begin?of=water")
         page.get_by_role("button", name="Show slip").click()
         expect(page.get_by_label("Sheet title")).to_be_visible()
         expect(page.get_by_role("heading", level=1)).to_be_focused()
