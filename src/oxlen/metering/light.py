@@ -42,6 +42,10 @@ RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
 PROCESSED_WHY = "a processed file is tone-mapped, so its light is approximate"
 
 
+PictureDoubt = tuple[float, str]
+"""How far the light of a picture may be off (stops), and why."""
+
+
 class LightReading(BaseModel):
     """One reading with all that is known of it; `place` is where it will be put, in stops.
 
@@ -129,8 +133,17 @@ class _On:
     strategy: Strategy
 
 
-def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> SheetLight:
-    """Measure everything a sheet has. NotFound for an unknown lens, mode, level or picture."""
+def measured(
+    body: SheetBody,
+    profile: PhoneProfile,
+    cache: MeteredPictures,
+    *,
+    doubt: PictureDoubt | None = None,
+) -> SheetLight:
+    """Measure everything a sheet has. NotFound for an unknown lens, mode, level or picture.
+
+    `doubt` is how far the picture's light may be off, where it is known better than by its kind.
+    """
     if body.picture is None:
         return measured_without_picture(body, profile)
     on = _on(body, profile)
@@ -148,7 +161,7 @@ def measured(body: SheetBody, profile: PhoneProfile, cache: MeteredPictures) -> 
         mean_ev100=None if mid is None or frame is None else mid + frame.mean_stops,
         missing=[] if settings else [*report.missing, *([TOTAL_TIME] if is_total else [])],
     )
-    doubt = _picture_doubt(report, profile)
+    doubt = doubt or _picture_doubt(report, profile)
     readings = (*_spots(body, cache, on, mid=mid, doubt=doubt), *entries)
     only_guessed = all(reading.is_no_measurement for reading in readings)
     if only_guessed and picture.mean_ev100 is not None:
@@ -207,7 +220,7 @@ def _spots(
     on: _On,
     *,
     mid: float | None,
-    doubt: tuple[float, str],
+    doubt: PictureDoubt,
 ) -> Iterator[LightReading]:
     for spot in body.spots:
         tone = cache.spot_tone(body.picture or "", Spot(spot.id, spot.x, spot.y, r=spot.r))
@@ -288,7 +301,7 @@ def _meter_offset(report: PictureReport, profile: PhoneProfile) -> float:
     return profile.meter_offset_stops if same else 0.0
 
 
-def _picture_doubt(report: PictureReport, profile: PhoneProfile) -> tuple[float, str]:
+def _picture_doubt(report: PictureReport, profile: PhoneProfile) -> PictureDoubt:
     raw = report.file.kind == "raw"
     own = RAW_PLUS_MINUS if raw else PROCESSED_PLUS_MINUS
     stops = combined_plus_minus(own, profile.meter_plus_minus_stops)

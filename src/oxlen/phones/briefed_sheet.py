@@ -10,7 +10,7 @@ from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.sheet.file import SheetBody
-from oxlen.metering.light import SheetLight, measured
+from oxlen.metering.light import PictureDoubt, SheetLight, measured
 from oxlen.metering.picture_cache import MeteredPictures
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.phones.resolve_phone import resolve_phone
@@ -43,11 +43,16 @@ class BriefedSheet:
 
 
 def briefed_sheet(
-    body: SheetBody, profile: PhoneProfile, cache: MeteredPictures, *, kit: KitAtHand = NOTHING
+    body: SheetBody,
+    profile: PhoneProfile,
+    cache: MeteredPictures,
+    *,
+    kit: KitAtHand = NOTHING,
+    doubt: PictureDoubt | None = None,
 ) -> BriefedSheet:
     """Measure a sheet and make its brief. NotFound for an unknown lens, mode or picture."""
     answered = resolve_phone(body, profile, cache)
-    light = measured(answered.body, answered.profile, cache)
+    light = measured(answered.body, answered.profile, cache, doubt=doubt)
     brief = brief_of_sheet(
         answered.body,
         answered.profile.to_phone(),

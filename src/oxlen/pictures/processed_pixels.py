@@ -31,7 +31,8 @@ class ProcessedPixels:
     """The decoded pixels of a processed file, as stored (not yet turned upright).
 
     `box` hands out code values of a pixel box, shape (h, w, 3) or (h, w), 8 or 16 bits; `grey`,
-    where there is one, the luma of the whole picture, faster.
+    where there is one, the luma of the whole picture, faster; `linear`
+    the light of every code where it is not sRGB's.
     """
 
     def __init__(
@@ -42,7 +43,9 @@ class ProcessedPixels:
         *,
         box: Rows,
         grey: Callable[[], NDArray[Any]] | None = None,
+        linear: NDArray[np.float32] | None = None,
     ) -> None:
+        self._curve = linear
         self.width, self.height = width, height
         self._grey = grey
         self._top_code = top_code
@@ -141,7 +144,7 @@ class ProcessedPixels:
 
     @cached_property
     def _linear(self) -> NDArray[np.float32]:
-        return linear_table(self._top_code)
+        return linear_table(self._top_code) if self._curve is None else self._curve
 
 
 def _image_of(codes: NDArray[Any]) -> Image.Image:

@@ -32,6 +32,7 @@ from oxlen.server.routes.kit import (
     phone_making,
     portraits,
 )
+from oxlen.server.routes.live import cameras, reading
 from oxlen.server.routes.network import listening, network, pairing
 from oxlen.server.routes.outing import (
     cards,
@@ -113,6 +114,8 @@ ROUTES = (
     measurements,
     portraits,
     mystery,
+    reading,
+    cameras,
     network,
     pairing,
     listening,
@@ -180,6 +183,7 @@ def _described(app: FastAPI) -> dict[str, Any]:
 def _add_middleware(app: FastAPI) -> None:
     """What every request passes, the last first."""
     app.state.change_events = ChangeEvents()
+    app.state.latest_live = {}
     app.add_middleware(Announcing, events=app.state.change_events)
     app.add_middleware(GZipMiddleware, minimum_size=MIN_GZIP_BYTES, compresslevel=GZIP_LEVEL)
     app.add_middleware(LocalOnly)

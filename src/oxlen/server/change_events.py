@@ -27,7 +27,7 @@ LOOK = ""
 """A topic that is sent to nobody: each listener looks whether it is still paired."""
 CHANGES = {"POST", "PUT", "PATCH", "DELETE"}
 CHANGES_NOTHING = re.compile(
-    r"/api/(compute|ladder|pair|network|kit/(phone-from|facts)|situations/answers)\b.*"
+    r"/api/(compute|ladder|live|pair|network|kit/(phone-from|facts)|situations/answers)\b.*"
 )
 PAGE_HEADER, PAGE = b"x-oxlen-page", re.compile(r"[A-Za-z0-9-]{1,40}")
 

@@ -39,7 +39,7 @@ PRELOADED = [
     "oxlen.stacking.in_library",
     "scipy.interpolate",
 ]
-"""What each worker has loaded once it is started; the last is of the sky's tracks and loads late."""
+"""What each worker has loaded once it is started; the last loads late, for tracks of the sky."""
 NICENESS = 5
 """Workers give way to the server and the page when the machine is busy."""
 STOPPING = "Oxlen is stopping. Nothing was saved."

@@ -16,6 +16,10 @@ import { useFocusOnHeading } from "./useFocusOnHeading";
 const WAITING = <p className="p-6">Opening…</p>;
 
 const SheetPage = later(() => import("../features/sheet/SheetPage").then((all) => all.SheetPage));
+const LivePage = page(
+  () => import("../features/live/LivePage").then((all) => all.LivePage),
+  WAITING,
+);
 const RunPage = later(() => import("../features/sheet/run/RunPage").then((all) => all.RunPage));
 const OutingsPage = later(() =>
   import("../features/outings/OutingsPage").then((all) => all.OutingsPage),
@@ -147,6 +151,7 @@ export function App() {
         <Switch>
           <Route path="/sheets/:id">{({ id }) => <SheetPage key={id} id={Number(id)} />}</Route>
           <Route path="/sheets/:id/run">{({ id }) => <RunPage key={id} id={Number(id)} />}</Route>
+          <Route path="/sheets/:id/live">{({ id }) => <LivePage key={id} id={Number(id)} />}</Route>
           <Route path="/sheets/:id/drawing">
             {({ id }) => (
               <Shell>

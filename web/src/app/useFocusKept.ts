@@ -19,7 +19,8 @@ export function useFocusKept() {
         const lost = document.activeElement === document.body && trail[0]?.isConnected === false;
         const near =
           lost && trail.find((element) => element.isConnected && element !== document.body);
-        if (near && near.closest("main, [role=dialog]")) (near.querySelector<HTMLElement>(FOCUSABLE) ?? near).focus();
+        if (near && near.closest("main, [role=dialog]"))
+          (near.querySelector<HTMLElement>(FOCUSABLE) ?? near).focus();
       }, 80);
     document.addEventListener("focusin", remember);
     document.addEventListener("click", mend);

@@ -10,6 +10,7 @@ import { CompareDialog } from "../phone/CompareDialog";
 import { PracticeButton } from "../phone/PracticeButton";
 import { saveText } from "../saveJson";
 import { phonesQuery } from "../sheet/queries";
+import { CameraDrawer } from "./CameraDrawer";
 import { ClipOnDrawer } from "./ClipOnDrawer";
 import { FilterDrawer } from "./FilterDrawer";
 import { LampDrawer } from "./LampDrawer";
@@ -107,6 +108,7 @@ export function KitPage() {
         <FilterDrawer />
         <LampDrawer />
         <ClipOnDrawer />
+        <CameraDrawer />
       </div>
       {comparing && shown && (
         <CompareDialog phones={phones ?? []} first={shown} onClose={() => setComparing(false)} />

@@ -66,6 +66,12 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
           `Saved ${clockTime(sheet.changed_at)}`
         )}
       </span>
+      <Link
+        href={`/sheets/${sheet.id}/live`}
+        className="flex min-h-11 items-center rounded px-3 hover:bg-sunk max-[759px]:order-2"
+      >
+        Live
+      </Link>
       {sheet.answer.run.length > 0 && (
         <Link
           href={`/sheets/${sheet.id}/run`}

@@ -1,0 +1,1 @@
+"""Light through a phone's live preview: its tone curve, calibrations, and what to dial."""
