@@ -69,6 +69,7 @@ STANDINS_MAY_BE_IMPORTED_BY = {
     "server/routes/kit/mystery.py",
     "server/routes/take/stacks.py",
     "server/routes/sheet/shared_frames.py",
+    "server/routes/live/bench_camera.py",
     "cli/bench_shoot.py",
 }
 """Simulated devices are for the demo and the bench alone."""
@@ -76,6 +77,7 @@ PIXELS_PROTOCOL = ("sample", "disc", "preview_image")
 # Each domain may import itself and those before it; what decides comes after all formulas.
 CORE_ORDER = [
     "light",
+    "live",
     "colour",
     "sensor",
     "hold",

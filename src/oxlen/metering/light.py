@@ -34,16 +34,10 @@ from oxlen.formats.sheet.file import (
 )
 from oxlen.metering.given import reading_given, whole_frame_reading
 from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.picture_doubt import PictureDoubt, picture_doubt
 from oxlen.metering.total_time import TOTAL_TIME, states_total_time
 
-RAW_PLUS_MINUS, PROCESSED_PLUS_MINUS = 0.15, 0.5
 MOST_COLOURS = 6
-RAW_WHY = "linear raw; the phone's own meter offset is the larger doubt"
-PROCESSED_WHY = "a processed file is tone-mapped, so its light is approximate"
-
-
-PictureDoubt = tuple[float, str]
-"""How far the light of a picture may be off (stops), and why."""
 
 
 class LightReading(BaseModel):
@@ -155,13 +149,12 @@ def measured(
     offset = _meter_offset(report, profile)
     mid = None if set_ev100 is None else set_ev100 + offset
     frame = report.frame
+    missing = [] if settings else [*report.missing, *([TOTAL_TIME] if is_total else [])]
+    mean = None if mid is None or frame is None else mid + frame.mean_stops
     picture = PictureLight(
-        report=report,
-        settings_ev100=set_ev100,
-        mean_ev100=None if mid is None or frame is None else mid + frame.mean_stops,
-        missing=[] if settings else [*report.missing, *([TOTAL_TIME] if is_total else [])],
+        report=report, settings_ev100=set_ev100, mean_ev100=mean, missing=missing
     )
-    doubt = doubt or _picture_doubt(report, profile)
+    doubt = doubt or picture_doubt(report, profile)
     readings = (*_spots(body, cache, on, mid=mid, doubt=doubt), *entries)
     only_guessed = all(reading.is_no_measurement for reading in readings)
     if only_guessed and picture.mean_ev100 is not None:
@@ -299,10 +292,3 @@ def _meter_offset(report: PictureReport, profile: PhoneProfile) -> float:
     """The phone's meter offset, for pictures that phone took."""
     same = (report.camera.make, report.camera.model) == (profile.make, profile.model)
     return profile.meter_offset_stops if same else 0.0
-
-
-def _picture_doubt(report: PictureReport, profile: PhoneProfile) -> PictureDoubt:
-    raw = report.file.kind == "raw"
-    own = RAW_PLUS_MINUS if raw else PROCESSED_PLUS_MINUS
-    stops = combined_plus_minus(own, profile.meter_plus_minus_stops)
-    return stops, RAW_WHY if raw else PROCESSED_WHY

@@ -51,7 +51,9 @@ class LiveFrame:
 
         linear = None if curve is None else curve.linear()
         pixels = ProcessedPixels(width, height, 255, box=box, linear=linear)
-        facts = FileFacts("the preview", "JPEG", width, height, orientation=1, kind="processed")
+        facts = FileFacts(
+            "the preview", "JPEG", width, height=height, orientation=1, kind="processed"
+        )
         self._picture = Picture(facts, exposure, LiveSource(pixels))
         self._codes = codes
         reading = read_open_picture(self._picture)

@@ -11,8 +11,8 @@ from oxlen.core.live.calibration import aged_plus_minus_stops
 from oxlen.core.live.preview_curve import GENERIC_DOUBT_STOPS, PreviewCurve
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.sheet.file import HandSettings, SheetBody, SpotBody
-from oxlen.metering.light import PictureDoubt
 from oxlen.metering.live_frame import LIVE
+from oxlen.metering.picture_doubt import PictureDoubt
 
 ANCHOR_DOUBT_STOPS = 0.2
 """Rule of thumb: a preview renders mid within a fifth of a stop of what its exposure says, from 0.1

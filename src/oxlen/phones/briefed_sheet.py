@@ -10,8 +10,9 @@ from oxlen.core.kit.clip_on import ClipOn
 from oxlen.core.kit.lens_filter import LensFilter
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.sheet.file import SheetBody
-from oxlen.metering.light import PictureDoubt, SheetLight, measured
+from oxlen.metering.light import SheetLight, measured
 from oxlen.metering.picture_cache import MeteredPictures
+from oxlen.metering.picture_doubt import PictureDoubt
 from oxlen.metering.sheet_brief import brief_of_sheet
 from oxlen.phones.resolve_phone import resolve_phone
 

@@ -32,7 +32,7 @@ from oxlen.server.routes.kit import (
     phone_making,
     portraits,
 )
-from oxlen.server.routes.live import cameras, reading
+from oxlen.server.routes.live import bench_camera, cameras, reading
 from oxlen.server.routes.network import listening, network, pairing
 from oxlen.server.routes.outing import (
     cards,
@@ -115,6 +115,7 @@ ROUTES = (
     portraits,
     mystery,
     reading,
+    bench_camera,
     cameras,
     network,
     pairing,

@@ -13,7 +13,7 @@ from oxlen.core.live.preview_curve import PreviewCurve
 from oxlen.formats.live import KnownLightFile, LiveSettingsFile
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.sheet.file import SheetBody, SpotBody
-from oxlen.metering.light import LightReading, PictureDoubt
+from oxlen.metering.light import LightReading
 from oxlen.metering.live_frame import LIVE, LiveFrame
 from oxlen.metering.live_light import (
     KnownLight,
@@ -23,6 +23,7 @@ from oxlen.metering.live_light import (
     preview_doubt,
     settings_of_known,
 )
+from oxlen.metering.picture_doubt import PictureDoubt
 from oxlen.phones.briefed_sheet import BriefedSheet, briefed_sheet
 from oxlen.views.answer import CautionView, SlipLine, caution_views, slip_lines
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
@@ -48,7 +49,7 @@ class LiveTone(BaseModel):
 
 
 class LiveDial(BaseModel):
-    """What *Dial it* sets, and what a take is told it was shot with."""
+    """What *Dial it* sets, and what is recorded in a photo that has no EXIF."""
 
     wanted: LiveSettingsFile
     f_number: float
@@ -117,7 +118,9 @@ def _view(
     light = briefed.light
     mean = None if light.picture is None else light.picture.mean_ev100
     cautions = caution_views(decision) if decision else []
-    if mean is not None and mean >= SUN_EV100 and frame.clipped_share >= SUN_SHARE:
+    is_warned = any("Sun" in caution.words for caution in cautions)
+    is_bright = mean is not None and mean >= SUN_EV100
+    if is_bright and frame.clipped_share >= SUN_SHARE and not is_warned:
         cautions = [CautionView(words=SUN_CAUTION, is_grave=True), *cautions]
     return LiveView(
         number=number,

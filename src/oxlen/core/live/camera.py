@@ -128,10 +128,10 @@ def _lines(wanted: LiveSettings, got: LiveSettings, camera: LiveCamera) -> Itera
         yield DialledLine(
             field,
             name,
-            _label(field, want).removeprefix("ISO "),
-            "unknown" if have is None else _label(field, have).removeprefix("ISO "),
-            is_set,
-            _words(field, want, off=off, is_set=is_set, dial=dial),
+            wanted=_label(field, want).removeprefix("ISO "),
+            got="unknown" if have is None else _label(field, have).removeprefix("ISO "),
+            is_set=is_set,
+            words=_words(field, want, off=off, is_set=is_set, dial=dial),
         )
 
 

@@ -51,7 +51,7 @@ export function troubleOf(error: unknown): string {
   return "The camera could not be started. Add a picture instead.";
 }
 
-/** A name for a picture taken now, so that takes are told apart in the list. */
+/** A name for a picture taken now, different for each take. */
 export function nameNow(): string {
   const stamp = new Date().toISOString().replace(/[-:]/g, "").replace("T", "-").slice(0, 15);
   return `live-${stamp}.jpg`;

@@ -1,22 +1,21 @@
-"""The live preview: frames read as they come, what was dialled, and a simulated camera."""
+"""The live preview: frames read as they come, and what was dialled."""
 
 from __future__ import annotations
 
 from dataclasses import asdict, replace
-from typing import Annotated, Any
+from typing import Any
 
-from fastapi import APIRouter, Query, Request
+from fastapi import APIRouter, Request
 from fastapi.responses import Response
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.live.camera import brighter_stops, dialled
 from oxlen.core.live.preview_curve import PreviewCurve
-from oxlen.devices.standins.bench_live import bench_preview
 from oxlen.formats.live import CurveFile, LiveAsk, LiveCameraFile, LiveSettingsFile
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
-from oxlen.formats.strict import Iso, Seconds, Strict
+from oxlen.formats.strict import Strict
 from oxlen.metering.live_frame import LiveFrame, codes_of_frame
 from oxlen.metering.live_light import lens_f_number
 from oxlen.pictures.exposure_tags import Exposure
@@ -61,17 +60,6 @@ class DialledView(BaseModel):
     words: str
 
 
-class BenchDials(BaseModel):
-    """What the simulated camera is set to; on auto where ISO or shutter is left open."""
-
-    iso: Iso | None = None
-    shutter_s: Seconds | None = None
-    white_k: Annotated[float | None, Query(ge=1000, le=40000)] = None
-    focus_m: Annotated[float | None, Query(ge=0.01, le=1e4)] = None
-    seed: Annotated[int, Query(ge=0, le=2**31)] = 0
-    whole: bool = False
-
-
 @router.post("/sheets/{sheet_id}", response_model=LiveView, responses=OLDER)
 async def read_frame(
     sheet_id: RowId, asked: LiveAsk, request: Request, *, context: Shared
@@ -106,31 +94,8 @@ def compare_dialled(asked: DialledAsk) -> DialledView:
     )
 
 
-@router.get("/bench/{sheet_id}", response_class=Response)
-async def bench_frame(
-    sheet_id: RowId, context: Shared, dials: Annotated[BenchDials, Query()]
-) -> Response:
-    """A frame of the simulated camera on the sheet's scene; `whole` is a photo, with its EXIF.
-
-    The settings in force are in the headers `x-iso` and `x-shutter-s`.
-    """
-    body = await run_in_threadpool(_body, sheet_id, context)
-    profile = context.find_phone(body.phone)
-    made = await run_in_threadpool(
-        context.pool.do,
-        "bench",
-        bench_preview,
-        profile,
-        body,
-        dials=dials.model_dump(),
-        now=context.now(),
-    )
-    headers = {"x-iso": f"{made.iso:g}", "x-shutter-s": f"{made.shutter_s:g}"}
-    return Response(made.jpeg, media_type="image/jpeg", headers=headers)
-
-
 def _read(sheet_id: int, asked: LiveAsk, context: Context) -> LiveView:
-    body = _body(sheet_id, context)
+    body = body_of(sheet_id, context)
     profile = context.find_phone(body.phone)
     settings = asked.settings
     exposure = Exposure(
@@ -155,7 +120,8 @@ def _read(sheet_id: int, asked: LiveAsk, context: Context) -> LiveView:
     )
 
 
-def _body(sheet_id: int, context: Context) -> SheetBody:
+def body_of(sheet_id: int, context: Context) -> SheetBody:
+    """The body of a kept sheet; NotFound."""
     with context.library.reader() as connection:
         return read_sheet(sheet(connection, sheet_id).body)
 

@@ -1,0 +1,1 @@
+"""Tests of the live preview: its curve, its age, what was dialled."""
