@@ -24,7 +24,14 @@ from tests.one_app import app_on
 
 ROOT = Path(__file__).parents[2]
 expect.set_options(timeout=30_000)  # a busy machine is slow, not wrong
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-sync"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-sync",
+    "--use-fake-ui-for-media-stream",
+    "--use-fake-device-for-media-stream",  # a camera that shows a turning disc
+]
 
 
 def demo_library(folder):

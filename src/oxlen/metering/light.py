@@ -146,8 +146,7 @@ def measured(
     is_total = states_total_time(report, profile)
     settings = _settings(report, body, is_total=is_total)
     set_ev100 = None if settings is None else settings.ev100 + body.picture_glass_stops
-    offset = _meter_offset(report, profile)
-    mid = None if set_ev100 is None else set_ev100 + offset
+    mid = None if set_ev100 is None else set_ev100 + _meter_offset(report, profile)
     frame = report.frame
     missing = [] if settings else [*report.missing, *([TOTAL_TIME] if is_total else [])]
     mean = None if mid is None or frame is None else mid + frame.mean_stops

@@ -72,7 +72,7 @@ function LiveOf({ sheet }: { sheet: SheetView }) {
         <h1 className="min-w-0 flex-1 leading-snug font-semibold max-md:order-last max-md:basis-full">
           {sheet.body.title}
         </h1>
-        {state !== "off" && (
+        {camera && (
           <span role="status" className="ml-auto flex items-center gap-1.5 font-semibold">
             <span aria-hidden="true" className="size-3 rounded-full bg-accent" />
             {state === "resting" ? "Camera on, slower" : "Camera on"}

@@ -1,119 +1,14 @@
-/** Settings in force written into a JPEG that says none: Oxlen's own record, named as such. */
+/** Settings in force written into a JPEG that says none. */
 
 import { exifOf } from "../exifSegment";
+import { segmentOf, type ShotWith, stamp } from "./exifRecord";
 
-export interface ShotWith {
-  shutter_s: number;
-  iso: number;
-  f_number: number;
-  make: string;
-  model: string;
-}
-
-const SOFTWARE = "Oxlen live: settings as the browser reported them";
 const HEAD_BYTES = 262_144;
-const [ASCII, SHORT, LONG, RATIONAL] = [2, 3, 4, 5] as const;
-const TAG = {
-  make: 0x010f,
-  model: 0x0110,
-  software: 0x0131,
-  exif: 0x8769,
-  exposureTime: 0x829a,
-  fNumber: 0x829d,
-  iso: 0x8827,
-  taken: 0x9003,
-} as const;
-
-interface Entry {
-  tag: number;
-  type: number;
-  count: number;
-  bytes: Uint8Array;
-}
 
 /** The picture with its settings; as it is where it has Exif of its own. */
 export async function withSettings(file: File, shot: ShotWith, now: Date): Promise<File> {
   const head = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
   if (head[0] !== 0xff || head[1] !== 0xd8 || exifOf(head)) return file;
-  const segment = segmentOf(shot, now);
+  const segment = new Uint8Array(segmentOf(shot, stamp(now)));
   return new File([file.slice(0, 2), segment, file.slice(2)], file.name, { type: file.type });
-}
-
-function segmentOf(shot: ShotWith, now: Date): Uint8Array<ArrayBuffer> {
-  const first = [
-    text(TAG.make, shot.make),
-    text(TAG.model, shot.model),
-    text(TAG.software, SOFTWARE),
-  ];
-  const inner = [
-    rational(TAG.exposureTime, shot.shutter_s),
-    rational(TAG.fNumber, shot.f_number),
-    short(TAG.iso, Math.round(shot.iso)),
-    text(TAG.taken, stamp(now)),
-  ];
-  const header = 8;
-  const innerAt = header + sizeOf(first.length + 1, first);
-  const pointer: Entry = { tag: TAG.exif, type: LONG, count: 1, bytes: number(innerAt, 4) };
-  const tiff = new Uint8Array([
-    ...[0x49, 0x49, 42, 0, header, 0, 0, 0],
-    ...directory([...first, pointer], header),
-    ...directory(inner, innerAt),
-  ]);
-  const length = 2 + 6 + tiff.length;
-  return new Uint8Array([
-    ...[0xff, 0xe1, length >> 8, length & 0xff],
-    ...[0x45, 0x78, 0x69, 0x66, 0, 0],
-    ...tiff,
-  ]);
-}
-
-/** A directory of tags, with the values that do not fit into it behind it. */
-function directory(entries: Entry[], at: number): number[] {
-  const values: number[] = [];
-  const behind = at + 2 + 12 * entries.length + 4;
-  const rows = entries.flatMap(({ tag, type, count, bytes }) => {
-    const fits = bytes.length <= 4;
-    const place = fits
-      ? [...bytes, 0, 0, 0, 0].slice(0, 4)
-      : [...number(behind + values.length, 4)];
-    if (!fits) values.push(...bytes, ...(bytes.length % 2 ? [0] : []));
-    return [...number(tag, 2), ...number(type, 2), ...number(count, 4), ...place];
-  });
-  return [...number(entries.length, 2), ...rows, 0, 0, 0, 0, ...values];
-}
-
-const sizeOf = (count: number, entries: Entry[]) =>
-  2 + 12 * count + 4 + entries.reduce((sum, { bytes }) => sum + paddedBehind(bytes.length), 0);
-const paddedBehind = (length: number) => (length <= 4 ? 0 : length + (length % 2));
-
-const number = (value: number, bytes: number) =>
-  Uint8Array.from({ length: bytes }, (_, k) => (value >>> (8 * k)) & 0xff);
-
-const short = (tag: number, value: number): Entry => ({
-  tag,
-  type: SHORT,
-  count: 1,
-  bytes: number(Math.min(value, 65535), 2),
-});
-
-function text(tag: number, words: string): Entry {
-  const plain = new TextEncoder().encode(words.replace(/[^\x20-\x7e]/g, "?"));
-  return { tag, type: ASCII, count: plain.length + 1, bytes: new Uint8Array([...plain, 0]) };
-}
-
-function rational(tag: number, value: number): Entry {
-  const [above, below] =
-    value >= 1 ? [Math.round(value * 1e4), 1e4] : [1e4, Math.round(1e4 / value)];
-  return {
-    tag,
-    type: RATIONAL,
-    count: 1,
-    bytes: new Uint8Array([...number(above, 4), ...number(below, 4)]),
-  };
-}
-
-function stamp(now: Date): string {
-  const two = (part: number) => String(part).padStart(2, "0");
-  const day = [now.getFullYear(), two(now.getMonth() + 1), two(now.getDate())].join(":");
-  return `${day} ${[now.getHours(), now.getMinutes(), now.getSeconds()].map(two).join(":")}`;
 }
