@@ -7,6 +7,8 @@ from collections.abc import Mapping
 BOUNDS: Mapping[str, float] = {
     "corrections/not-mended-by-one-%": 10.0,
     "corrections/not-mended-by-two-%": 2.0,
+    "live/not-good-after-one-%": 12.5,
+    "live/taps": 5.0,
     "deciding/every-way-out-by-python": 5.5,
     "deciding/fitting-by-python": 1.0,
     "deciding/http-by-constant": 3.5,

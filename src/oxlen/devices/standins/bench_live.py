@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from numpy.typing import NDArray
 from PIL import Image
 
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS, MODE
@@ -63,7 +64,7 @@ def bench_preview(
         taken = phone.take(scene, settings, "processed", taken_at=exif_time(now))
         jpeg = taken.jpeg or b""
     else:
-        jpeg = _small(phone.expose(scene, settings).developed())
+        jpeg = small_jpeg(phone.expose(scene, settings).developed())
     return BenchFrame(jpeg, settings.iso, settings.shutter_s)
 
 
@@ -83,7 +84,8 @@ def _number(value: float | bool | None) -> float | None:
     return None if value is None else float(value)
 
 
-def _small(codes: np.ndarray) -> bytes:
+def small_jpeg(codes: NDArray[np.uint8]) -> bytes:
+    """A frame as a preview has it: small, and compressed."""
     image = Image.fromarray(codes)
     image.thumbnail((PREVIEW_SIDE_PX, PREVIEW_SIDE_PX), Image.Resampling.BOX)
     buffer = io.BytesIO()
