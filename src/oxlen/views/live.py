@@ -7,7 +7,7 @@ from pydantic import BaseModel
 from oxlen.core.constants import BLOCKED_CODE, CLIPPED_CODE
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.plan import Plan, plan
-from oxlen.core.labels import ev_label, signed, steps_label, stops_label
+from oxlen.core.labels import ev_label, shutter_label, signed, stops_label
 from oxlen.core.light.meter import Spot
 from oxlen.core.live.preview_curve import PreviewCurve
 from oxlen.formats.live import KnownLightFile, LiveSettingsFile
@@ -57,6 +57,13 @@ class LiveDial(BaseModel):
     model: str
 
 
+class NearestSteps(BaseModel):
+    """ISO and shutter nearest to what is wanted where nothing meets every limit, as shown."""
+
+    iso: str
+    shutter: str
+
+
 class LiveView(BaseModel):
     """One frame, read. `lines` are the slip's; empty where nothing absolute is known.
 
@@ -73,6 +80,7 @@ class LiveView(BaseModel):
     rail: ToneScale | None
     lines: list[SlipLine]
     trouble: str
+    nearest: NearestSteps | None
     cautions: list[CautionView]
     patterns: list[PatternReading]
     clipped_share: float
@@ -133,6 +141,7 @@ def _view(
         rail=tone_scale(decision, light.readings) if decision else None,
         lines=slip_lines(decision) if decision else [],
         trouble=_trouble(decision),
+        nearest=_nearest(decision),
         cautions=cautions,
         patterns=pattern_readings(decision, light) if decision else [],
         clipped_share=frame.clipped_share,
@@ -144,10 +153,14 @@ def _view(
 def _trouble(decision: Plan | None) -> str:
     if decision is None or decision.slip is not None:
         return ""
-    if decision.compromise is None:
-        return "No exposure meets every limit. Open the sheet for ways out."
+    return "No exposure meets every limit. Open the sheet for ways out."
+
+
+def _nearest(decision: Plan | None) -> NearestSteps | None:
+    if decision is None or decision.slip is not None or decision.compromise is None:
+        return None
     near = decision.compromise.slip
-    return f"Nothing meets every limit. Nearest: {steps_label(near.iso, near.shutter_s)}."
+    return NearestSteps(iso=f"{near.iso:g}", shutter=shutter_label(near.shutter_s))
 
 
 def _tones(briefed: BriefedSheet, frame: LiveFrame) -> list[LiveTone]:

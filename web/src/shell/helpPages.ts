@@ -47,6 +47,17 @@ export const PAGES: readonly PageHelp[] = [
     guide: "at-the-spot",
   },
   {
+    at: /^\/sheets\/\d+\/live$/,
+    name: "Live",
+    what: "Reads the light through the phone’s own camera, dials the slip where it can, and shoots.",
+    tasks: [
+      "Start the camera and tap what matters.",
+      "Dial it: what the browser cannot set is listed for you to dial.",
+      "Shoot, read the verdict, and dial the correction.",
+    ],
+    guide: "at-the-spot",
+  },
+  {
     at: /^\/sheets\/\d+\/drawing$/,
     name: "Lamp drawing",
     what: "Plans a word or shape drawn with a lamp in the dark: speed, exposure and a rehearsal.",

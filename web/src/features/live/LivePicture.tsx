@@ -1,6 +1,7 @@
 import { type PointerEvent, useEffect, useRef } from "react";
 
 import type { SpotBody } from "../../api/client";
+import { fixed } from "../../ui/numbers";
 import { RoleGlyph } from "../sheet/frame/RoleGlyph";
 import { movedSpot } from "../sheet/frame/spots";
 import type { Marks } from "./marks";
@@ -87,7 +88,7 @@ export function LivePicture(props: Props) {
               {chosen === spot.id && <circle r={16} strokeWidth={2.5} />}
             </svg>
             <span className="pointer-events-none absolute top-9 rounded-xs bg-black/65 px-1 text-[0.85rem] whitespace-nowrap tabular-nums">
-              {reading?.ev100 == null ? (tone?.words ?? "…") : `EV ${reading.ev100.toFixed(1)}`}
+              {reading?.ev100 == null ? (tone?.words ?? "…") : `EV ${fixed(reading.ev100, 1)}`}
             </span>
           </button>
         );

@@ -13,6 +13,14 @@ export function LiveSlip({ view }: { view: LiveView | null }) {
         <span className="text-[0.9rem] text-soft">{view.why}</span>
       </p>
       {view.trouble && <p className="mt-1 font-semibold">{view.trouble}</p>}
+      {view.nearest && (
+        <p
+          aria-label="Nearest settings"
+          className="text-[2rem] leading-tight font-bold tabular-nums"
+        >
+          ISO {view.nearest.iso}, <span className="whitespace-nowrap">{view.nearest.shutter}</span>
+        </p>
+      )}
       {view.lines.length > 0 && (
         <dl className="mt-2 grid grid-cols-2 gap-x-4 gap-y-1">
           {[...view.lines]

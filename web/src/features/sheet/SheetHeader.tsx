@@ -68,29 +68,37 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       </span>
       <Link
         href={`/sheets/${sheet.id}/live`}
-        className="flex min-h-11 items-center rounded px-3 hover:bg-sunk max-[759px]:order-2"
+        className="flex min-h-11 items-center rounded px-3 hover:bg-sunk max-[759px]:order-2 max-[480px]:px-1.5"
       >
         Live
       </Link>
       {sheet.answer.run.length > 0 && (
         <Link
           href={`/sheets/${sheet.id}/run`}
-          className="flex min-h-11 items-center rounded border border-accent px-3 font-semibold max-[759px]:order-2 max-[759px]:min-h-11"
+          className="flex min-h-11 items-center rounded border border-accent px-3 font-semibold max-[480px]:px-2 max-[759px]:order-2 max-[759px]:min-h-11"
         >
           Checklist
         </Link>
       )}
-      <Button look="quiet" className="max-[759px]:order-2" onClick={() => setPresets(true)}>
+      <Button
+        look="quiet"
+        className="max-[759px]:order-2 max-[480px]:px-1.5"
+        onClick={() => setPresets(true)}
+      >
         Presets
       </Button>
       {(sheet.series || sheet.answer.plan?.slip) && (
-        <Button look="quiet" className="max-[759px]:order-2" onClick={() => setOfSet(true)}>
+        <Button
+          look="quiet"
+          className="max-[759px]:order-2 max-[480px]:px-1.5"
+          onClick={() => setOfSet(true)}
+        >
           Series
         </Button>
       )}
       <Button
         look="quiet"
-        className="max-[759px]:order-2"
+        className="max-[759px]:order-2 max-[480px]:px-1.5"
         disabled={!sheet.can_undo || editor.saving}
         title={`Undo: ${sheet.label}`}
         onClick={() => editor.step("undo")}
@@ -99,7 +107,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       </Button>
       <Button
         look="quiet"
-        className="max-[759px]:order-2"
+        className="max-[759px]:order-2 max-[480px]:px-1.5"
         disabled={!sheet.can_redo || editor.saving}
         onClick={() => editor.step("redo")}
       >

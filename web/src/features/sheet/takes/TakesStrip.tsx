@@ -45,7 +45,7 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
       <TakingInBar state={state} onCancel={cancel} onDismiss={dismiss} />
       <div className="flex min-h-11 flex-wrap items-center gap-1">
         <PickButton look="quiet" text="Add takes" onFiles={add} />
-        <ul className="flex min-w-[min(8rem,100%)] flex-1 gap-1 overflow-x-auto">
+        <ul className="flex min-w-[min(5rem,100%)] flex-1 gap-1 overflow-x-auto">
           {takes.map((take) => (
             <li key={take.id} className="shrink-0">
               <button
