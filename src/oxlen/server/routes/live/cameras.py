@@ -12,7 +12,7 @@ from fastapi import APIRouter, Path
 from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.live.camera import abilities
+from oxlen.core.live.camera import Ability, abilities
 from oxlen.core.live.preview_curve import CurveStep, PreviewCurve, measured_curve
 from oxlen.formats.live import CurveStepFile, LiveCameraFile
 from oxlen.formats.strict import Name, Slug, Strict
@@ -42,21 +42,13 @@ class SeenCamera(Strict):
     can: LiveCameraFile
 
 
-class AbilityView(BaseModel):
-    """One thing a camera may do here; `instead` is what to do where it cannot."""
-
-    name: str
-    is_there: bool
-    instead: str
-
-
 class CameraView(BaseModel):
     """A phone's camera in one browser."""
 
     key: str
     name: str
     phone: str
-    abilities: list[AbilityView]
+    abilities: list[Ability]
     curve_plus_minus_stops: float | None
     curve_at: str | None
     seen_at: str
@@ -141,7 +133,7 @@ def _view(kept: KeptCamera) -> CameraView:
         key=kept.key,
         name=kept.name,
         phone=kept.phone_id,
-        abilities=[AbilityView(**asdict(ability)) for ability in abilities(can)],
+        abilities=list(abilities(can)),
         curve_plus_minus_stops=kept.curve_plus_minus_stops,
         curve_at=kept.curve_at,
         seen_at=kept.seen_at,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, replace
+from dataclasses import replace
 from typing import Any
 
 from fastapi import APIRouter, Request
@@ -10,7 +10,7 @@ from fastapi.responses import Response
 from pydantic import BaseModel
 from starlette.concurrency import run_in_threadpool
 
-from oxlen.core.live.camera import brighter_stops, dialled
+from oxlen.core.live.camera import DialledLine, brighter_stops, dialled
 from oxlen.core.live.preview_curve import PreviewCurve
 from oxlen.formats.live import CurveFile, LiveAsk, LiveCameraFile, LiveSettingsFile
 from oxlen.formats.sheet.file import SheetBody
@@ -41,21 +41,10 @@ class DialledAsk(Strict):
     camera: LiveCameraFile
 
 
-class DialledLineView(BaseModel):
-    """A line of the slip after dialling."""
-
-    field: str
-    name: str
-    wanted: str
-    got: str
-    is_set: bool
-    words: str
-
-
 class DialledView(BaseModel):
     """What was set, line by line, and how much brighter a frame is as set."""
 
-    lines: list[DialledLineView]
+    lines: list[DialledLine]
     brighter_stops: float | None
     words: str
 
@@ -88,7 +77,7 @@ def compare_dialled(asked: DialledAsk) -> DialledView:
     lines = dialled(wanted, got, asked.camera.to_core())
     stops = brighter_stops(wanted, got)
     return DialledView(
-        lines=[DialledLineView(**asdict(line)) for line in lines],
+        lines=list(lines),
         brighter_stops=stops,
         words=brighter_words(stops),
     )
