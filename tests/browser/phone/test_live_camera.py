@@ -131,6 +131,18 @@ class LiveCamera(WithPhone):
         self.phone.get_by_label("Role").select_option(label="Tone only")
         expect(self.live_slip().locator("[data-fact=shutter_s]")).not_to_have_text(before)
 
+    def test_patterns_and_the_level_beside_the_picture(self):
+        self.simulated(5)
+        self.phone.get_by_text("Meter by pattern").tap()
+        table = self.phone.get_by_role("table")
+        expect(table.get_by_role("row")).to_have_count(4)
+        expect(table.get_by_role("row").first).to_contain_text(re.compile(r"EV 1\d\.\d"))
+        self.phone.get_by_role("button", name="Level").tap()
+        # The simulated hand leans 1.6 degrees to the right and sways by 0.7.
+        expect(
+            self.phone.get_by_text(re.compile(r"^leans (0\.9|1\.\d|2\.[0-3])° right"))
+        ).to_be_visible()
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 
 import { ask } from "../../api/client";
 import { Button } from "../../ui/Button";
-import { dayLabel } from "../../ui/numbers";
+import { dayLabel, fixed } from "../../ui/numbers";
 import { camerasQuery } from "../live/queries";
 
 /** What each phone's camera can do from the page, in plain words, and what to do instead. */
@@ -44,7 +44,7 @@ export function CameraDrawer() {
           <p className="mt-1 text-soft">
             {camera.curve_plus_minus_stops === null
               ? "Preview curve assumed."
-              : `Preview curve measured: ± ${camera.curve_plus_minus_stops.toFixed(2)} stop.`}
+              : `Preview curve measured: ± ${fixed(camera.curve_plus_minus_stops, 2)} stop.`}
           </p>
         </article>
       ))}

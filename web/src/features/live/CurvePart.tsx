@@ -4,6 +4,7 @@ import { useState } from "react";
 import { ask, Refusal } from "../../api/client";
 import type { Camera } from "../../phone/camera/camera";
 import { Button } from "../../ui/Button";
+import { fixed } from "../../ui/numbers";
 import { inBase64, type KnownCamera } from "./queries";
 
 const STEPS = 11;
@@ -47,7 +48,7 @@ export function CurvePart({ camera, cameraKey }: Props) {
       <p className="text-[0.95rem]">
         {found == null
           ? "Measure the preview’s tones: rest the phone, point at light and dark, hold still."
-          : `Measured: ± ${found.toFixed(2)} stop. Light is read by it from now on.`}
+          : `Measured: ± ${fixed(found, 2)} stop. Light is read by it from now on.`}
       </p>
       {measure.error && (
         <p role="alert">

@@ -12,6 +12,7 @@ import { sheetQuery } from "../sheet/queries";
 import { CurvePart } from "./CurvePart";
 import { KnownLightPart } from "./KnownLightPart";
 import { LivePicture } from "./LivePicture";
+import { LivePatterns } from "./LivePatterns";
 import { LiveRail } from "./LiveRail";
 import { LiveSlip } from "./LiveSlip";
 import { NO_MARKS, type Marks } from "./marks";
@@ -23,6 +24,7 @@ const MARKS: readonly { id: keyof Marks; text: string }[] = [
   { id: "lost", text: "Clipping" },
   { id: "detail", text: "Sharp edges" },
   { id: "grid", text: "Grid" },
+  { id: "level", text: "Level" },
 ];
 
 /** A sheet through the phone's own camera: light, slip and take, live. */
@@ -132,6 +134,7 @@ function LiveOf({ sheet }: { sheet: SheetView }) {
             <ShootPart {...{ sheet, camera, view, spots }}>
               <LiveSlip view={view} />
               {view?.rail && <LiveRail rail={view.rail} />}
+              <LivePatterns patterns={view?.patterns ?? []} />
               <KnownLightPart {...{ camera, view, known, onKnown: setKnown }} />
               <CurvePart camera={camera} cameraKey={key} />
               <div role="group" aria-label="Marks" className="flex flex-wrap gap-2">

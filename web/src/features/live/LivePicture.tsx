@@ -4,6 +4,7 @@ import type { SpotBody } from "../../api/client";
 import { fixed } from "../../ui/numbers";
 import { RoleGlyph } from "../sheet/frame/RoleGlyph";
 import { movedSpot } from "../sheet/frame/spots";
+import { LevelLine } from "./LevelLine";
 import type { Marks } from "./marks";
 import { useMarks } from "./useMarks";
 import type { LiveView } from "./queries";
@@ -58,6 +59,7 @@ export function LivePicture(props: Props) {
         picture && <img src={picture} alt="Camera" className="block w-full" />
       )}
       <canvas ref={canvas} className="pointer-events-none absolute inset-0 h-full w-full" />
+      {marks.level && <LevelLine />}
       {spots.map((spot) => {
         const tone = view?.tones.find((each) => each.id === spot.id);
         const reading = view?.readings.find((each) => each.id === spot.id);

@@ -1,3 +1,4 @@
+import { fixed } from "../../ui/numbers";
 import type { LiveView } from "./queries";
 
 /** The slip by the light seen now, ISO and shutter large; what is missing where there is none. */
@@ -8,7 +9,7 @@ export function LiveSlip({ view }: { view: LiveView | null }) {
       <p className="flex flex-wrap items-baseline justify-between gap-x-3">
         <span className="text-lg font-semibold tabular-nums">
           {view.ev100 === null ? "Relative light" : view.ev_words}
-          {view.plus_minus_stops !== null && ` ± ${view.plus_minus_stops.toFixed(1)}`}
+          {view.plus_minus_stops !== null && ` ± ${fixed(view.plus_minus_stops, 1)}`}
         </span>
         <span className="text-[0.9rem] text-soft">{view.why}</span>
       </p>

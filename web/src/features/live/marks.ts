@@ -3,9 +3,10 @@ export interface Marks {
   lost: boolean;
   detail: boolean;
   grid: boolean;
+  level: boolean;
 }
 
-export const NO_MARKS: Marks = { lost: true, detail: false, grid: false };
+export const NO_MARKS: Marks = { lost: true, detail: false, grid: false, level: false };
 
 /** Contrast between neighbours, in codes, over which detail is marked as sharp. */
 const SHARP_CODES = 26;

@@ -68,7 +68,7 @@ export function SheetHeader({ editor, sheet }: { editor: Editor; sheet: SheetVie
       </span>
       <Link
         href={`/sheets/${sheet.id}/live`}
-        className="flex min-h-11 items-center rounded px-3 hover:bg-sunk max-[759px]:order-2 max-[480px]:px-1.5"
+        className="flex min-h-11 min-w-11 items-center justify-center rounded px-3 hover:bg-sunk max-[759px]:order-2 max-[480px]:px-1.5"
       >
         Live
       </Link>

@@ -49,7 +49,7 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
     onSelect(spot.id);
     say("Spot added. Give it a role to change the slip.", {
       text: "Undo",
-      run: () => edit("remove spot", (current) => withoutSpot(current, spot.id)),
+      run: () => edit("delete spot", (current) => withoutSpot(current, spot.id)),
     });
   };
   const press = useLongPress(shareOf, addAt);
@@ -61,7 +61,7 @@ export function Frame({ body, readings, size, room, selected, onSelect, edit }: 
       edit("move spot", (current) => withSpot(current, change));
     } else if (event.key === "Delete" || event.key === "Backspace") {
       event.preventDefault();
-      edit("remove spot", (current) => withoutSpot(current, spot.id));
+      edit("delete spot", (current) => withoutSpot(current, spot.id));
     }
   };
   const shorter = Math.min(size.width, size.height);

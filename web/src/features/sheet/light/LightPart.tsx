@@ -60,7 +60,7 @@ export function LightPart({
       ),
     }));
   const remove = (id: string) =>
-    edit("remove reading", (current) => ({
+    edit("delete reading", (current) => ({
       ...current,
       spots: current.spots.filter((spot) => spot.id !== id),
       readings: current.readings.filter((each) => each.id !== id),
