@@ -9,6 +9,9 @@ FOUND = (
     ("POST", "/api/sheets/{sheet}/exposures", {"rule": "mean", "weights": [1e-300, 100.0]}),
     ("POST", "/api/inbox/place", {"places": [[int("9" * 400), 1]]}),
     ("PATCH", "/api/outings/{outing}", {"date": "9999-12-31"}),
+    ("PATCH", "/api/outings/{outing}", {"title": "\x00Hull"}),
+    ("PUT", "/api/kit/glass/8r", {"name": "\x00\x9b", "factor": 8.0}),
+    ("POST", "/api/sheets/{sheet}/bundles", {"name": "\x00"}),
 )
 
 

@@ -80,9 +80,11 @@ class LocalOnly:
             # Only the end of the server cuts an answer short; whoever still waits gets an answer.
             if not guarded.has_begun:
                 await refuse(guarded, 503, "Oxlen is stopping. Nothing was saved.")
-        except Exception:
+        except Exception as error:
             # Written down for whoever looks into it; the page gets a sentence.
-            logging.getLogger("oxlen").exception("%s %s failed", scope["method"], scope["path"])
+            logging.getLogger("oxlen").exception(
+                "%s %s failed: %r", scope["method"], scope["path"], error
+            )
             if guarded.has_begun:
                 raise
             await refuse(guarded, 500, "Something failed in Oxlen. Nothing was changed.")

@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Strict, Title
 
 FORMAT = "oxlen-outing/3"
 CONTENTS = "outing.json"
@@ -26,7 +26,7 @@ class OutingFacts(Strict):
     """What is known of the outing itself; position, date and time zone may be unknown."""
 
     uid: Uid
-    title: Annotated[str, Field(min_length=1, max_length=120)]
+    title: Title
     place: Words = ""
     light_window: Words = ""
     latitude_deg: Annotated[float, Field(ge=-90, le=90)] | None = None
@@ -81,7 +81,7 @@ class CarriedSeries(Strict):
     """
 
     uid: Uid
-    title: Annotated[str, Field(min_length=1, max_length=120)]
+    title: Title
     lead: Uid
     sheets: Annotated[list[Uid], Field(max_length=MOST_SHEETS)]
     locked: Annotated[list[Annotated[str, Field(max_length=20)]], Field(min_length=1, max_length=8)]

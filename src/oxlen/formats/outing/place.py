@@ -9,7 +9,7 @@ from pydantic import Field
 from oxlen.core.sky.brightness import class_magnitude
 from oxlen.core.sky.horizon import Glow, HorizonPoint
 from oxlen.core.sky.place import Place
-from oxlen.formats.strict import Strict
+from oxlen.formats.strict import Strict, Title
 
 Bearing = Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)]
 USUAL_CLASS = 4
@@ -41,7 +41,7 @@ class LearnedLight(Strict):
 class PlaceBody(Strict):
     """A place: degrees north and east, its clock, its sky by class or as measured."""
 
-    name: Annotated[str, Field(min_length=1, max_length=120)]
+    name: Title
     latitude_deg: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)]
     longitude_deg: Annotated[float, Field(ge=-180, le=180, allow_inf_nan=False)]
     time_zone: Annotated[str, Field(max_length=60)] | None = None

@@ -12,14 +12,13 @@ from oxlen.core.decisions import all_asks
 from oxlen.core.decisions.framework.brief import NEUTRAL, SUBJECT, Role, SpotRole
 from oxlen.core.light.reading import HIGHEST_EV100, LOWEST_EV100
 from oxlen.formats.plan.asked import asked_by, asked_fields
-from oxlen.formats.strict import Iso, Seconds, Slug, Strict
+from oxlen.formats.strict import Iso, Seconds, Slug, Strict, Title
 
 Share = Annotated[float, Field(ge=0, le=1)]
 Place = Annotated[float, Field(ge=-12, le=8)]
 SPOT_RADIUS = 0.02
 """Of a new spot, as a share of the picture's shorter side."""
 SheetState = Literal["planned", "shot", "kept"]
-Title = Annotated[str, Field(min_length=1, max_length=120)]
 
 
 class SpotBody(Strict):

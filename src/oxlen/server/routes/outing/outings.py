@@ -14,8 +14,7 @@ from oxlen.formats.outing.parts import Latitude, Longitude, OutingDate, TimeZone
 from oxlen.formats.outing.place import PlaceBody
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.phone.shipped import shipped_profiles
-from oxlen.formats.sheet.file import Title
-from oxlen.formats.strict import MOST_ID, Id, Strict
+from oxlen.formats.strict import MOST_ID, Id, Strict, Title
 from oxlen.phones.learned_profile import with_learned
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 from fastapi.responses import Response
-from pydantic import BaseModel, Field
+from pydantic import BaseModel
 
 import oxlen
 from oxlen.core.decisions.framework.brief import Brief
@@ -19,7 +19,7 @@ from oxlen.formats.plan.bundle import BundleFile, brief_file
 from oxlen.formats.plan.writing import plan_file
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
-from oxlen.formats.strict import MOST_ID, Strict
+from oxlen.formats.strict import MOST_ID, Strict, Title
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.store.bundles import KeptBundle, add_bundle, bundle, bundles_of, delete_bundle
@@ -31,7 +31,7 @@ router = APIRouter(prefix="/api", tags=["bundles"], dependencies=[FOR_PHONES])
 class NewBundle(Strict):
     """A slip to be saved under a name."""
 
-    name: Annotated[str, Field(min_length=1, max_length=120)]
+    name: Title
 
 
 class BundleView(BaseModel):

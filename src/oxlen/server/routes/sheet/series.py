@@ -12,9 +12,9 @@ from pydantic import AfterValidator, BaseModel, Field, WithJsonSchema
 
 from oxlen.core import decisions
 from oxlen.core.errors import BadInput, UnreadableSheet
-from oxlen.formats.sheet.file import SheetBody, Title
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.formats.sheet.upgrades import read_sheet
-from oxlen.formats.strict import Id, Strict
+from oxlen.formats.strict import Id, Strict, Title
 from oxlen.server.context import Context, RowId, Shared
 from oxlen.server.permits import FOR_PHONES
 from oxlen.server.routes.sheet.sheets import view

@@ -13,7 +13,7 @@ from oxlen.core.frames.combine import COMBINE_WORDS, MOVERS_WORDS, OUTCOME_WORDS
 from oxlen.core.frames.gain import noise_gain_stops
 from oxlen.core.labels import listed, sentence_case, stops_label, time_label, two_digits
 from oxlen.formats.sheet.upgrades import read_sheet
-from oxlen.formats.strict import Id, Strict
+from oxlen.formats.strict import Id, Strict, Title
 from oxlen.formats.take.stack import StackFile
 from oxlen.server.context import Context
 from oxlen.stacking.ask import STREAMED, Align
@@ -29,7 +29,7 @@ FrameName = Annotated[str, Field(max_length=255)]
 class NewStack(Strict):
     """A set to be begun: its name, and the sheet it belongs to if any."""
 
-    name: Annotated[str, Field(min_length=1, max_length=120)]
+    name: Title
     sheet_id: Id | None = None
 
 
