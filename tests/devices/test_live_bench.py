@@ -1,15 +1,19 @@
 """Light read through the simulated live camera, against the scenes' own light."""
 
+import base64
 import unittest
+from dataclasses import replace
 from functools import lru_cache
 
 import numpy as np
 
+from oxlen.core.colour.patch import patch_light
 from oxlen.core.errors import BadInput
+from oxlen.core.light.tone import srgb_to_linear
 from oxlen.core.simulate.capture import scene_luminance, seen_through
 from oxlen.core.simulate.variation import varied
 from oxlen.devices.standins.bench_live import bench_preview
-from oxlen.formats.live import KnownLightFile
+from oxlen.formats.live import KnownLightFile, LiveAsk
 from oxlen.formats.phone.shipped import shipped_profile
 from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
 from oxlen.formats.sheet.file import SheetBody
@@ -20,7 +24,6 @@ from oxlen.views.live import live_view
 PROFILE = shipped_profile("wherry-3")
 CASES = 60
 NOW = "2026-12-02T10:00:00+00:00"
-NOTHING_KNOWN = {"spots": None, "known": None, "curve": None}
 CALIBRATION = 12.5
 """K of reflected-light meters: L = K/100 * 2^EV. [ISO2720]"""
 
@@ -51,6 +54,11 @@ def true_ev100(scene_id, shift, spot):
     return float(np.log2(light[near <= spot["r"] * short].mean() / (CALIBRATION / 100)))
 
 
+def asked(known=None, **more):
+    """What a page asks with a frame; the frame itself is handed over decoded."""
+    return LiveAsk(frame=base64.b64encode(b"frame"), number=1, page="p", known=known, **more)
+
+
 class LiveCase:
     """A scene in a light of its own, its spots, and one preview frame of it on auto."""
 
@@ -76,18 +84,21 @@ class LiveCase:
         # The scene's own light is shifted: what is read of it is not shifted again.
         self.read = self.body.model_copy(update={"light_shift_stops": 0.0})
 
+    def exposure(self):
+        """The exposure of its frame."""
+        return Exposure(
+            make=PROFILE.make,
+            model=PROFILE.model,
+            iso=self.made.iso,
+            shutter_s=self.made.shutter_s,
+            f_number=lens_for(self.scene_id).f_number,
+        )
+
     def view(self, *, knows_exposure=True, known=None):
-        exposure = Exposure(make=PROFILE.make, model=PROFILE.model)
-        if knows_exposure:
-            exposure = Exposure(
-                make=PROFILE.make,
-                model=PROFILE.model,
-                iso=self.made.iso,
-                shutter_s=self.made.shutter_s,
-                f_number=lens_for(self.scene_id).f_number,
-            )
+        unknown = Exposure(make=PROFILE.make, model=PROFILE.model)
+        exposure = self.exposure() if knows_exposure else unknown
         frame = LiveFrame(codes_of_frame(self.made.jpeg), exposure, None)
-        return live_view(self.read, PROFILE, frame, number=1, spots=None, known=known, curve=None)
+        return live_view(self.read, PROFILE, frame, asked=asked(known))
 
     def truth(self):
         return {spot["id"]: true_ev100(self.scene_id, self.shift, spot) for spot in self.spots}
@@ -135,11 +146,35 @@ class LiveLight(unittest.TestCase):
         codes[20:40, 100:124] = 255
         exposure = Exposure(iso=50.0, shutter_s=1 / 8000, f_number=1.8)
         body = SheetBody.model_validate({"title": "wall", "phone": PROFILE.id, "lens": "main"})
-        view = live_view(body, PROFILE, LiveFrame(codes, exposure, None), number=1, **NOTHING_KNOWN)
+        view = live_view(body, PROFILE, LiveFrame(codes, exposure, None), asked=asked())
         self.assertIn("Never look at or aim at the Sun", view.cautions[0].words)
         dim = Exposure(iso=50.0, shutter_s=1 / 60, f_number=1.8)
-        inside = live_view(body, PROFILE, LiveFrame(codes, dim, None), number=1, **NOTHING_KNOWN)
+        inside = live_view(body, PROFILE, LiveFrame(codes, dim, None), asked=asked())
         self.assertFalse(any("Sun" in caution.words for caution in inside.cautions))
+
+    def test_a_filter_on_the_lens_is_added_to_the_light(self):
+        case = LiveCase(8)
+        mean = case.view().ev100
+        frame = LiveFrame(codes_of_frame(case.made.jpeg), case.exposure(), None)
+        through = live_view(case.read, PROFILE, frame, asked=asked(filter_stops=3.0))
+        self.assertAlmostEqual(through.ev100 - mean, 3.0, delta=1e-6)
+
+    def test_a_grey_patch_tells_the_lights_colour_where_the_white_balance_is_fixed(self):
+        # Grey as 4000 K looks at 5000 K: warm by 50 mired.
+        codes = np.full((120, 160, 3), (139, 117, 92), dtype=np.uint8)
+        spots = [{"id": "g", "x": 0.5, "y": 0.5, "r": 0.1, "role": "neutral"}]
+        asks = {"title": "box", "phone": PROFILE.id, "lens": "main", "spots": spots}
+        body = SheetBody.model_validate({**asks, "light_colour": {"strategy": "patch"}})
+        exposure = Exposure(iso=50.0, shutter_s=1 / 60, f_number=1.8)
+        auto = live_view(body, PROFILE, LiveFrame(codes, exposure, None), asked=asked())
+        self.assertIsNone(auto.whites[0].cct_k)
+        self.assertIn("fixed white balance", auto.whites[0].words)
+        fixed = LiveFrame(codes, replace(exposure, white_k=5000.0), None)
+        white = live_view(body, PROFILE, fixed, asked=asked())
+        light = patch_light(srgb_to_linear(np.array([139, 117, 92]) / 255), 5000.0).temperature
+        self.assertLess(light.cct_k, 4500)
+        self.assertAlmostEqual(white.whites[0].cct_k, light.cct_k, delta=60)
+        self.assertAlmostEqual(white.dial.wanted.white_k, light.cct_k, delta=150)
 
 
 if __name__ == "__main__":

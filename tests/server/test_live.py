@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from tests.core.live.test_preview_curve import Preview
-from tests.pictures.making import jpeg
+from tests.pictures.making import exif, jpeg
 from tests.server.test_api import WithApp
 
 CAN = {"shutter_s": {"low": 0.001, "high": 0.01, "can_set": True}, "photo": True}
@@ -87,6 +87,37 @@ class Live(WithApp):
             shutter_s = 0.01 * 2.0**step.stops
             found.append({"shutter_s": shutter_s, "iso": 100, "frame": picture})
         return found
+
+    async def test_a_measured_focus_corrects_what_the_camera_is_set_to(self):
+        sheet = await self.sheet()
+        body = {"name": "Phone", "phone": "wherry-3", "can": CAN}
+        await self.http.put("/api/cameras/c-1", json=body)
+        for point in (
+            {"distance_m": None, "set_dioptres": 0.3},
+            {"distance_m": 1.0, "set_dioptres": 1.3},
+        ):
+            kept = await self.http.post("/api/cameras/c-1/focus-points", json=point)
+        self.assertEqual(kept.json()["focus_words"], "Focus measured at infinity and 1 m.")
+        wanted = {"focus_dioptres": 0.5}
+        asked = {"wanted": wanted, "got": {"focus_dioptres": 0.8}, "camera": CAN, "key": "c-1"}
+        lines = (await self.http.post("/api/live/dialled", json=asked)).json()["lines"]
+        self.assertEqual(lines[0]["got"], "2 m")
+        missing = await self.http.post("/api/cameras/c-9/focus-points", json=point)
+        self.assertEqual(missing.status_code, 404)
+        self.assertEqual((await self.read(sheet, camera="c-1")).status_code, 200)
+
+    async def test_a_picture_of_the_camera_app_is_a_known_light_and_is_not_kept(self):
+        sheet = await self.sheet()
+        wall = np.full((120, 160, 3), 118, dtype=np.uint8)
+        mid = jpeg(wall, exif(shutter=(1, 50)))
+        path = f"/api/live/sheets/{sheet}/known?name=wall.jpg"
+        known = (await self.http.post(path, content=mid)).json()
+        self.assertAlmostEqual(known["ev100"], 7.34, delta=0.05)
+        refused = await self.http.post(path, content=jpeg(wall, exif(iso=None, shutter=None)))
+        self.assertEqual(refused.status_code, 422)
+        self.assertIn("wall.jpg does not tell its exposure", refused.json()["detail"])
+        after = (await self.http.get(f"/api/sheets/{sheet}")).json()
+        self.assertIsNone(after["body"]["picture"])
 
     async def test_what_was_dialled_is_compared_with_the_slip(self):
         asked = {

@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import Base64Bytes, Field
 
 from oxlen.core.live.camera import Dial, LiveCamera, LiveSettings
+from oxlen.core.live.focus_points import FocusPoint
 from oxlen.core.live.preview_curve import PreviewCurve
 from oxlen.formats.sheet.file import SpotBody
 from oxlen.formats.strict import Iso, Seconds, Slug, Strict
@@ -80,6 +81,7 @@ class LiveAsk(Strict):
 
     `camera` names the camera whose measured curve is used. `number` counts a page's frames: one
     that came after a later one is not read. Without `spots` those of the sheet are read.
+    `filter_stops` is what a filter on the lens takes.
     """
 
     frame: Frame
@@ -89,6 +91,18 @@ class LiveAsk(Strict):
     spots: Annotated[list[SpotBody], Field(max_length=12)] | None = None
     camera: Slug | None = None
     known: KnownLightFile | None = None
+    filter_stops: Annotated[float, Field(ge=0, le=24)] = 0.0
+
+
+class FocusPointFile(Strict):
+    """Where a live camera was sharpest for something at a distance (m; None infinity)."""
+
+    distance_m: Annotated[float, Field(ge=0.01, le=1e4)] | None
+    set_dioptres: Dioptres
+
+    def to_core(self) -> FocusPoint:
+        """The dataclass it is written for."""
+        return FocusPoint(self.distance_m, self.set_dioptres)
 
 
 class CurveStepFile(Strict):

@@ -16,6 +16,7 @@ from oxlen.core.light.meter import Spot, SpotTone, spot_tone
 from oxlen.core.light.patterns import FrameLight, frame_light
 from oxlen.core.live.preview_curve import PreviewCurve
 from oxlen.formats.picture_report import PictureReport
+from oxlen.metering.white import OwnDial, WhiteReading, white_on
 from oxlen.pictures.exposure_tags import Exposure
 from oxlen.pictures.opening import FileFacts, Picture
 from oxlen.pictures.processed_pixels import ProcessedPixels
@@ -91,6 +92,10 @@ class LiveFrame:
             return None
         red, green, blue = (float(channel) for channel in patch.colour)
         return ToneColour((red, green, blue), self._picture.exposure.white_k)
+
+    def white(self, spot: Spot, own_dial: OwnDial | None) -> WhiteReading:
+        """The light on a grey or white patch. BadInput where it is clipped, black or no neutral."""
+        return white_on(self._picture, spot, own_dial=own_dial)
 
 
 def codes_of_frame(data: bytes) -> NDArray[np.uint8]:

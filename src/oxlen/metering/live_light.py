@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
 
 from oxlen.core.decisions.lens.ask import ANY_LENS, LENS
+from oxlen.core.errors import BadInput
 from oxlen.core.light.exposure import shutter_for_ev100
 from oxlen.core.light.reading import combined_plus_minus
 from oxlen.core.live.calibration import aged_plus_minus_stops
 from oxlen.core.live.preview_curve import GENERIC_DOUBT_STOPS, PreviewCurve
 from oxlen.formats.phone.profile import PhoneProfile
+from oxlen.formats.picture_report import PictureReport
 from oxlen.formats.sheet.file import HandSettings, SheetBody, SpotBody
 from oxlen.metering.live_frame import LIVE
-from oxlen.metering.picture_doubt import PictureDoubt
+from oxlen.metering.picture_doubt import PictureDoubt, picture_doubt
+from oxlen.pictures.opening import open_picture
+from oxlen.pictures.reading import read_open_picture
+from oxlen.pictures.report import reading_report
 
 ANCHOR_DOUBT_STOPS = 0.2
 """Rule of thumb: a preview renders mid within a fifth of a stop of what its exposure says, from 0.1
@@ -48,12 +54,33 @@ def known_doubt(known: KnownLight, curve: PreviewCurve | None) -> PictureDoubt |
 
 
 def live_body(
-    body: SheetBody, spots: list[SpotBody] | None, by_hand: HandSettings | None
+    body: SheetBody,
+    spots: list[SpotBody] | None,
+    by_hand: HandSettings | None,
+    *,
+    filter_stops: float = 0.0,
 ) -> SheetBody:
-    """The sheet metered by the live frame: its own picture and readings stay out of it."""
+    """The sheet metered by the live frame: its own picture and readings stay out of it.
+
+    `filter_stops` is what a filter on the lens takes: an exposure that is known does not tell it.
+    """
     kept = body.spots if spots is None else spots
     changed = {"picture": LIVE, "spots": kept, "readings": [], "by_hand": by_hand}
-    return body.model_copy(update={**changed, "steps_by_hand": None, "picture_glass_stops": 0.0})
+    filtered = {"steps_by_hand": None, "picture_glass_stops": filter_stops}
+    return body.model_copy(update={**changed, **filtered})
+
+
+def light_of_file(path: Path, name: str, profile: PhoneProfile) -> tuple[float, float]:
+    """Mean EV100 of the view in a picture, and its ±. BadInput where its exposure is unknown."""
+    with open_picture(path, name) as picture:
+        report = PictureReport.model_validate(reading_report(read_open_picture(picture)))
+    if report.settings.ev100 is None or report.frame is None:
+        raise BadInput(f"{name} does not tell its exposure. Use the camera app’s own file.", "name")
+    same = (report.camera.make, report.camera.model) == (profile.make, profile.model)
+    offset = profile.meter_offset_stops if same else 0.0
+    return report.settings.ev100 + offset + report.frame.mean_stops, picture_doubt(report, profile)[
+        0
+    ]
 
 
 def lens_f_number(body: SheetBody, profile: PhoneProfile) -> float:

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
+from oxlen.core.checklist.exposures import PlannedExposure, planned_exposures
 from oxlen.core.constants import BLOCKED_CODE, CLIPPED_CODE
 from oxlen.core.decisions.dialled import dials_of
 from oxlen.core.decisions.plan import Plan, plan
 from oxlen.core.labels import ev_label, shutter_label, signed, stops_label
 from oxlen.core.light.meter import Spot
+from oxlen.core.live.focus_points import FocusPoint, dioptres_to_set
 from oxlen.core.live.preview_curve import PreviewCurve
-from oxlen.formats.live import KnownLightFile, LiveSettingsFile
+from oxlen.formats.live import LiveAsk, LiveSettingsFile
 from oxlen.formats.phone.profile import PhoneProfile
-from oxlen.formats.sheet.file import SheetBody, SpotBody
+from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.light import LightReading
 from oxlen.metering.live_frame import LIVE, LiveFrame
 from oxlen.metering.live_light import (
@@ -26,6 +28,7 @@ from oxlen.metering.live_light import (
 from oxlen.metering.picture_doubt import PictureDoubt
 from oxlen.phones.briefed_sheet import BriefedSheet, briefed_sheet
 from oxlen.views.answer import CautionView, SlipLine, caution_views, slip_lines
+from oxlen.views.live_white import LiveWhite, lit_as_measured, live_whites
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
 from oxlen.views.tones import ToneScale, tone_scale
 
@@ -49,9 +52,13 @@ class LiveTone(BaseModel):
 
 
 class LiveDial(BaseModel):
-    """What *Dial it* sets, and what is recorded in a photo that has no EXIF."""
+    """What *Dial it* sets, and what is recorded in a photo that has no EXIF.
+
+    `to_set` is `wanted` in the camera's own numbers: its focus may be off.
+    """
 
     wanted: LiveSettingsFile
+    to_set: LiveSettingsFile
     f_number: float
     make: str
     model: str
@@ -87,7 +94,9 @@ class LiveView(BaseModel):
     blocked_share: float
     clipped_code: int = CLIPPED_CODE
     blocked_code: int = BLOCKED_CODE
-    dial: LiveDial | None
+    planned: list[PlannedExposure]
+    whites: list[LiveWhite] = []
+    dial: LiveDial | None = None
 
 
 def live_view(
@@ -95,24 +104,26 @@ def live_view(
     profile: PhoneProfile,
     frame: LiveFrame,
     *,
-    number: int,
-    spots: list[SpotBody] | None,
-    known: KnownLightFile | None,
-    curve: PreviewCurve | None,
+    asked: LiveAsk,
+    curve: PreviewCurve | None = None,
+    focus: tuple[FocusPoint, ...] = (),
 ) -> LiveView:
     """Read a frame and decide by it, as a sheet that rests on it alone. NotFound as for a sheet."""
     f_number = lens_f_number(body, profile)
-    report = frame.report(LIVE)
+    report, known = frame.report(LIVE), asked.known
     by_hand, doubt = None, preview_doubt(profile, curve)
     if report.settings.ev100 is None and known is not None and report.frame is not None:
         aged = known_doubt(KnownLight(**known.model_dump()), curve)
         if aged is not None:
             by_hand = settings_of_known(known.ev100, report.frame.mean_stops, f_number)
             doubt = aged
-    read = live_body(body, spots, by_hand)
+    read = live_body(body, asked.spots, by_hand, filter_stops=asked.filter_stops)
     briefed = briefed_sheet(read, profile, frame, doubt=doubt)
-    decision = plan(briefed.brief, ask=False) if briefed.brief.readings else None
-    return _view(briefed, decision, frame, number=number, doubt=doubt)
+    whites = live_whites(briefed.body.spots, profile, frame)
+    brief = lit_as_measured(briefed.brief, whites)
+    decision = plan(brief, ask=False) if brief.readings else None
+    view = _view(briefed, decision, frame, number=asked.number, doubt=doubt)
+    return view.model_copy(update={"whites": whites, "dial": _dial(profile, decision, focus)})
 
 
 def _view(
@@ -146,7 +157,7 @@ def _view(
         patterns=pattern_readings(decision, light) if decision else [],
         clipped_share=frame.clipped_share,
         blocked_share=frame.blocked_share,
-        dial=_dial(briefed, decision),
+        planned=list(planned_exposures(decision)) if decision else [],
     )
 
 
@@ -182,23 +193,27 @@ def _tones(briefed: BriefedSheet, frame: LiveFrame) -> list[LiveTone]:
     return found
 
 
-def _dial(briefed: BriefedSheet, decision: Plan | None) -> LiveDial | None:
+def _dial(
+    profile: PhoneProfile, decision: Plan | None, focus: tuple[FocusPoint, ...]
+) -> LiveDial | None:
     if decision is None:
         return None
     slip = decision.slip or (decision.compromise.slip if decision.compromise else None)
     lines = {setting.field: setting for setting in decision.dialled.settings}
     white = dials_of(decision.dialled.settings).white_k
-    focus = lines.get("focus")
-    distance = None if focus is None else focus.figures.get("distance_m")
+    line = lines.get("focus")
+    distance = None if line is None else line.figures.get("distance_m")
     wanted = LiveSettingsFile(
         shutter_s=None if slip is None else slip.shutter_s,
         iso=None if slip is None else slip.iso,
         white_k=white,
         focus_dioptres=None if distance is None or distance <= 0 else 1 / distance,
     )
-    profile = briefed.profile
+    near = wanted.focus_dioptres
+    camera = None if near is None else dioptres_to_set(focus, near)
     return LiveDial(
         wanted=wanted,
+        to_set=wanted.model_copy(update={"focus_dioptres": camera}),
         f_number=decision.brief.lens.f_number,
         make=profile.make,
         model=profile.model,

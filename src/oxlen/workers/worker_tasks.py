@@ -26,6 +26,7 @@ from oxlen.core.review.night_frame import NightFrame
 from oxlen.formats.phone.profile import PhoneProfile
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.flowing import Flowing, flowing
+from oxlen.metering.live_light import light_of_file
 from oxlen.metering.night_sky import read_night_frame
 from oxlen.metering.picture_cache import PictureCache
 from oxlen.metering.sharp import picture_sharpness
@@ -243,6 +244,11 @@ def kept_sharpness(folder: Path, sha256: str, spot: Spot) -> dict[str, Any]:
     words = verdict_words(verdict)
     size = {"rows": rows, "columns": columns, "covers": list(found.covers)}
     return {**size, "values": values, **vars(verdict), "words": words}
+
+
+def mean_light(incoming: Path, name: str, profile: PhoneProfile) -> tuple[float, float]:
+    """Mean EV100 of the view in a file, and its ±."""
+    return light_of_file(incoming, name, profile)
 
 
 def phone_facts(incoming: Path, name: str) -> FileFacts:

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from oxlen.core.decisions.colour.ask import LIGHT_COLOUR, MeasuredPatch
-from oxlen.core.decisions.exposure.ask import HOLD, LAMPS, MOTION, SUPPORT, Lamps
+from oxlen.core.decisions.exposure.ask import FORMAT, HOLD, LAMPS, MOTION, SUPPORT, Lamps
 from oxlen.core.decisions.focus.ask import FOCUS
 from oxlen.core.decisions.framework.brief import Brief
 from oxlen.core.decisions.solver.steadiness import stabiliser_stops
@@ -78,6 +78,10 @@ def _whitened(brief: Brief, shown: Shown) -> Brief:
     return brief.asking(LIGHT_COLOUR, replace(brief[LIGHT_COLOUR], strategy="patch", patch=patch))
 
 
+def _in_raw(brief: Brief, _: Shown) -> Brief:
+    return brief.asking(FORMAT, "raw")
+
+
 def _in_whole_pulses(brief: Brief, _: Shown) -> Brief:
     """Lamp flicker was not planned for: on the mains, until it is measured."""
     return brief if brief[LAMPS] is not None else brief.asking(LAMPS, Lamps(mains_hz=50))
@@ -85,6 +89,7 @@ def _in_whole_pulses(brief: Brief, _: Shown) -> Brief:
 
 CHANGES: dict[str, Callable[[Brief, Shown], Brief]] = {
     "light": _lit,
+    "raw": _in_raw,
     "steady": _steadied,
     "freeze": _frozen,
     "focus": _focused,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from oxlen.core.decisions.framework.brief import SUBJECT
 from oxlen.core.labels import amount_label, listed, sentence_case, shutter_label, time_label
 from oxlen.core.review.blur_cause import BlurCause
 from oxlen.core.review.take_seen import (
@@ -113,9 +114,16 @@ def noise_first(seen: SeenTake, changes: list[Change]) -> list[Change]:
 
 
 def whiter_change(
-    seen: SeenTake, white_share: float | None, others: Sequence[Change]
+    seen: SeenTake,
+    spots: Sequence[CheckedSpot],
+    white_share: float | None,
+    *,
+    others: Sequence[Change],
 ) -> Change | None:
-    """Much more of the frame is white than was planned, and no other change mends that."""
+    """Much more of the frame is white than was planned, and no other change mends that.
+
+    RAW keeps more of it where darker would spoil the subject's tone.
+    """
     more = seen.clipped_share - (white_share or 0.0)
     if white_share is None or more < WHITE_SHARE:
         return None
@@ -124,6 +132,10 @@ def whiter_change(
         return Change("nothing", "", whiter_words(seen, white_share))
     stops = min(MOST_DARKER_STOPS, max(LEAST_DARKER_STOPS, WHITE_STOPS * more))
     why = whiter_words(seen, white_share)
+    subject = next((spot for spot in spots if spot.role == SUBJECT and spot.is_known), None)
+    if not seen.is_raw and subject is not None and subject.off_stops - stops < -LEAST_LIGHT_STOPS:
+        words = f"Save RAW: darker would spoil {subject.name}."
+        return Change("raw", words, f"{why} RAW keeps more of it.")
     return Change("light", "Dial the new slip: a little darker.", why, light_stops=stops)
 
 

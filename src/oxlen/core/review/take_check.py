@@ -72,7 +72,7 @@ def check_take(
     if seen.is_total or (is_cast and not any(spot.is_known for spot in spots)):
         light, light_stops = "unknown", 0.0
     changes = list(changes_for(slip, seen, (off, spots, light, light_stops)))
-    more = (lost_change(spots, changes), whiter_change(seen, white_share, changes))
+    more = (lost_change(spots, changes), whiter_change(seen, spots, white_share, others=changes))
     for next_change in more:
         if next_change is not None:
             changes.append(next_change)

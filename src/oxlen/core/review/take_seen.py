@@ -121,7 +121,17 @@ class Change:
     the plan took it for, and `white_k` the value the dial should have."""
 
     what: Literal[
-        "nothing", "dial", "light", "steady", "freeze", "focus", "bands", "white", "frame", "level"
+        "nothing",
+        "dial",
+        "light",
+        "raw",
+        "steady",
+        "freeze",
+        "focus",
+        "bands",
+        "white",
+        "frame",
+        "level",
     ]
     words: str
     why: str

@@ -7,14 +7,14 @@ from dataclasses import dataclass
 
 from oxlen.core.errors import NotFound
 
-FIELDS = "key, name, phone_id, can, curve, curve_plus_minus_stops, curve_at, seen_at"
+FIELDS = "key, name, phone_id, can, curve, curve_plus_minus_stops, curve_at, focus, seen_at"
 MOST_CAMERAS = 50
 """Own choice: the browsers of a household; the one seen longest ago goes."""
 
 
 @dataclass(frozen=True)
 class KeptCamera:
-    """A phone's camera in one browser; `can` and `curve` are JSON text."""
+    """A phone's camera in one browser; `can`, `curve` and `focus` are JSON text."""
 
     key: str
     name: str
@@ -23,6 +23,7 @@ class KeptCamera:
     curve: str | None
     curve_plus_minus_stops: float | None
     curve_at: str | None
+    focus: str
     seen_at: str
 
 
@@ -46,7 +47,7 @@ def live_camera(connection: sqlite3.Connection, key: str) -> KeptCamera:
 def see_camera(
     connection: sqlite3.Connection, key: str, *, name: str, phone_id: str, can: str, now: str
 ) -> None:
-    """Keep what a camera can do now; its curve stays."""
+    """Keep what a camera can do now; its curve and focus points stay."""
     connection.execute(
         "INSERT INTO live_camera (key, name, phone_id, can, seen_at) VALUES (?, ?, ?, ?, ?)"
         " ON CONFLICT (key) DO UPDATE SET name = excluded.name, phone_id = excluded.phone_id,"
@@ -69,6 +70,12 @@ def keep_curve(
         "UPDATE live_camera SET curve = ?, curve_plus_minus_stops = ?, curve_at = ? WHERE key = ?",
         (curve, plus_minus_stops, now, key),
     )
+
+
+def keep_focus(connection: sqlite3.Connection, key: str, focus: str) -> None:
+    """Keep where a camera is sharp. NotFound for a camera that was never seen."""
+    live_camera(connection, key)
+    connection.execute("UPDATE live_camera SET focus = ? WHERE key = ?", (focus, key))
 
 
 def delete_camera(connection: sqlite3.Connection, key: str) -> None:

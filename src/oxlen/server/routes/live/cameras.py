@@ -13,8 +13,9 @@ from pydantic import BaseModel, Field
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.live.camera import Ability, abilities
+from oxlen.core.live.focus_points import FocusPoint, focus_words, with_focus_point
 from oxlen.core.live.preview_curve import CurveStep, PreviewCurve, measured_curve
-from oxlen.formats.live import CurveStepFile, LiveCameraFile
+from oxlen.formats.live import CurveStepFile, FocusPointFile, LiveCameraFile
 from oxlen.formats.strict import Name, Slug, Strict
 from oxlen.metering.live_frame import codes_of_frame
 from oxlen.server.context import Context, Shared
@@ -23,6 +24,7 @@ from oxlen.store.kit.live_cameras import (
     KeptCamera,
     delete_camera,
     keep_curve,
+    keep_focus,
     live_camera,
     live_cameras,
     see_camera,
@@ -51,6 +53,7 @@ class CameraView(BaseModel):
     abilities: list[Ability]
     curve_plus_minus_stops: float | None
     curve_at: str | None
+    focus_words: str
     seen_at: str
 
 
@@ -96,6 +99,21 @@ async def measure_curve(key: Key, asked: CurveAsk, context: Shared) -> CameraVie
     return await run_in_threadpool(_kept, key, curve, context)
 
 
+@router.post("/{key}/focus-points")
+def keep_focus_point(key: Key, point: FocusPointFile, context: Shared) -> CameraView:
+    """Keep what the camera was set to where something at a known distance was sharpest."""
+    with context.library.writer() as connection:
+        before = focus_points(live_camera(connection, key))
+        points = with_focus_point(before, point.to_core())
+        keep_focus(connection, key, json.dumps([asdict(kept) for kept in points]))
+        return _view(live_camera(connection, key))
+
+
+def focus_points(kept: KeptCamera) -> tuple[FocusPoint, ...]:
+    """Where a camera is sharp, the farthest first."""
+    return tuple(FocusPointFile.model_validate(point).to_core() for point in json.loads(kept.focus))
+
+
 def _measured(asked: CurveAsk) -> PreviewCurve:
     first = asked.steps[0]
     least = first.shutter_s * first.iso
@@ -136,5 +154,6 @@ def _view(kept: KeptCamera) -> CameraView:
         abilities=list(abilities(can)),
         curve_plus_minus_stops=kept.curve_plus_minus_stops,
         curve_at=kept.curve_at,
+        focus_words=focus_words(focus_points(kept)),
         seen_at=kept.seen_at,
     )

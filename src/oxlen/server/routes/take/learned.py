@@ -36,6 +36,7 @@ USUAL_FOCAL_MM = 24.0
 MISTAKES = {
     "dial": "settings different from the slip",
     "light": "light different from the reading",
+    "raw": "more clipped than a JPEG keeps",
     "steady": "camera shake",
     "freeze": "subject moved",
     "focus": "out of focus",
