@@ -18,6 +18,11 @@ HIDE = """() => { Object.defineProperty(document, 'visibilityState', { value: 'h
 TAKE_AWAY = "() => window.seen.getTracks()[0].dispatchEvent(new Event('ended'))"
 IS_LIVE = "() => window.seen.getTracks()[0].readyState"
 
+EV_SHOWN = (
+    "parseFloat(document.querySelector('[aria-label=\"Live slip\"]').innerText"
+    ".replace('−', '-').match(/EV (-?[\\d.]+)/)[1])"
+)
+
 
 class LiveCamera(WithPhone):
     def setUp(self):
@@ -142,6 +147,29 @@ class LiveCamera(WithPhone):
         expect(
             self.phone.get_by_text(re.compile(r"^leans (0\.9|1\.\d|2\.[0-3])° right"))
         ).to_be_visible()
+
+    def test_the_focus_is_found_without_files_and_kept_for_its_distance(self):
+        self.simulated(5)
+        self.phone.get_by_role("button", name="Spot sunlit paint").tap()
+        focus = self.phone.get_by_role("region", name="Focus")
+        focus.get_by_role("button", name="Find focus").tap()
+        expect(focus).to_contain_text("Sharpest at", timeout=60_000)
+        focus.get_by_label("Infinity").tap()
+        focus.get_by_role("button", name="Keep focus").tap()
+        expect(focus.get_by_role("status")).to_have_text("Focus measured at infinity.")
+        self.assertEqual(self.api("/cameras")[0]["name"], "Simulated camera")
+
+    def test_a_filter_on_the_lens_is_added_to_what_is_read(self):
+        self.simulated(5)
+        before = self.live_ev()
+        self.phone.get_by_label("Filter on lens").select_option(index=1)
+        shown = self.phone.get_by_label("Filter on lens").locator("option").nth(1).inner_text()
+        stops = float(re.search(r"([\d.]+)\sstop", shown).group(1))
+        self.until(f"() => {EV_SHOWN} > {before + 0.5 * stops}")
+        self.assertAlmostEqual(self.live_ev() - before, stops, delta=0.3)
+
+    def live_ev(self):
+        return self.phone.evaluate(f"() => {EV_SHOWN}")
 
 
 if __name__ == "__main__":

@@ -99,6 +99,26 @@ def ladder_words(found: LadderResult) -> str:
     return NO_PEAK_WORDS
 
 
+def at_sliders_end(
+    found: LadderResult, values: Sequence[float], *, reach: tuple[float, float]
+) -> LadderResult:
+    """A ladder that rises to the end of the slider: there is nothing beyond, so that is the peak.
+
+    `values` are the rungs', ascending; `reach` is the slider's lowest and highest value. By
+    definition of a maximum on a closed range; the ± is half the last step.
+
+    >>> found = at_sliders_end(LadderResult(None, None, "lower"), (0.0, 0.5, 1.0), reach=(0.0, 1.0))
+    >>> found.value, found.plus_minus
+    (0.0, 0.25)
+    """
+    if found.go_on is None:
+        return found
+    end, beside = (0, 1) if found.go_on == "lower" else (-1, -2)
+    if not math.isclose(values[end], reach[end], rel_tol=1e-6, abs_tol=1e-6):
+        return found
+    return LadderResult(values[end], abs(values[end] - values[beside]) / 2, None)
+
+
 NEAR_TOP = 0.2
 """Samples this close to the highest (as a share of it) belong to the top that is fitted. Own
 choice: enough samples on a curve's round top, none of its flanks."""

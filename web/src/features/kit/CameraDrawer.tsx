@@ -42,6 +42,7 @@ export function CameraDrawer() {
             ))}
           </dl>
           <p className="mt-1 text-soft">
+            {camera.focus_words && `${camera.focus_words} `}
             {camera.curve_plus_minus_stops === null
               ? "Preview curve assumed."
               : `Preview curve measured: ± ${fixed(camera.curve_plus_minus_stops, 2)} stop.`}

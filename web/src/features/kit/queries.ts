@@ -48,8 +48,10 @@ export const dropSliderPoint = (phone: string, lens: string, clipOn: string, val
     }).toString()}`,
     { method: "DELETE" },
   );
-export const ladderPeak = (rungs: { value: number; scales: PatchDetail["scales"] }[]) =>
-  ask<LadderFound>("/ladder/peak", { method: "POST", body: { rungs } });
+export const ladderPeak = (
+  rungs: { value: number; scales: PatchDetail["scales"] }[],
+  reach: [number, number] | null = null,
+) => ask<LadderFound>("/ladder/peak", { method: "POST", body: { rungs, reach } });
 
 export const keepLamp = (id: string, lamp: KitLamp["lamp"]) =>
   ask<KitLamp>(`/kit/lamps/${id}`, { method: "PUT", body: lamp });

@@ -1,13 +1,15 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 
+import { Refusal } from "../../api/client";
 import type { Camera } from "../../phone/camera/camera";
 import { NumberField } from "../../ui/Field";
-import type { KnownLight, LiveView } from "./queries";
+import { type KnownLight, lightOfPicture, type LiveView } from "./queries";
 
 const TICK_MS = 5000;
 const TYPED_STOPS = 0.3;
 
 interface Props {
+  sheetId: number;
   camera: Camera;
   view: LiveView | null;
   known: KnownLight | null;
@@ -15,8 +17,20 @@ interface Props {
 }
 
 /** Where the browser does not tell the exposure: the light of this view, once, as it is known. */
-export function KnownLightPart({ camera, view, known, onKnown }: Props) {
+export function KnownLightPart({ sheetId, camera, view, known, onKnown }: Props) {
   const since = useRef(0);
+  const [trouble, setTrouble] = useState("");
+  const read = (file: File) => {
+    setTrouble("");
+    lightOfPicture(sheetId, file)
+      .then((light) => {
+        since.current = Date.now();
+        onKnown(light);
+      })
+      .catch((error: unknown) =>
+        setTrouble(error instanceof Refusal ? error.message : "The picture was not read."),
+      );
+  };
   useEffect(() => {
     if (!known) return undefined;
     const timer = window.setInterval(
@@ -47,8 +61,26 @@ export function KnownLightPart({ camera, view, known, onKnown }: Props) {
       <p className="min-w-40 flex-1 text-[0.9rem] text-soft">
         {known
           ? `Known ${Math.round(known.age_s / 60)} min ago. Its ± grows with time.`
-          : "Enter the light of the whole view from a meter or a picture. It counts for half an hour."}
+          : "Take a picture of this view with the camera app, or enter its light. It counts for half an hour."}
       </p>
+      <label className="inline-flex min-h-11 cursor-pointer items-center rounded border border-strong bg-raised px-3 focus-within:outline-3">
+        From a picture
+        <input
+          type="file"
+          accept="image/*,.dng"
+          className="sr-only"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            if (file) read(file);
+          }}
+        />
+      </label>
+      {trouble && (
+        <p role="alert" className="w-full">
+          {trouble}
+        </p>
+      )}
     </section>
   );
 }

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from "react";
 import { Link } from "wouter";
 
 import type { SheetView, SpotBody } from "../../api/client";
+import { isSimulated } from "../../phone/chosen";
 import { DeviceControlsLater } from "../../shell/DeviceControlsLater";
 import { Button } from "../../ui/Button";
 import { Select } from "../../ui/Field";
@@ -10,6 +11,8 @@ import { newSpot } from "../sheet/frame/spots";
 import { useAsks } from "../sheet/limits/useAsks";
 import { sheetQuery } from "../sheet/queries";
 import { CurvePart } from "./CurvePart";
+import { FilterPart } from "./FilterPart";
+import { FocusPart } from "./FocusPart";
 import { KnownLightPart } from "./KnownLightPart";
 import { LivePicture } from "./LivePicture";
 import { LivePatterns } from "./LivePatterns";
@@ -27,6 +30,8 @@ const MARKS: readonly { id: keyof Marks; text: string }[] = [
   { id: "level", text: "Level" },
 ];
 
+const MIDDLE = { x: 0.5, y: 0.5 };
+
 /** A sheet through the phone's own camera: light, slip and take, live. */
 export function LivePage({ id }: { id: number }) {
   const { data: sheet } = useQuery(sheetQuery(id));
@@ -39,15 +44,23 @@ function LiveOf({ sheet }: { sheet: SheetView }) {
   const [chosen, setChosen] = useState<string | null>(null);
   const [marks, setMarks] = useState<Marks>(NO_MARKS);
   const [known, setKnown] = useState<KnownLight | null>(null);
-  const key = useMemo(() => cameraKey(), []);
-  const live = useLive({ sheetId: sheet.id, spots, known, cameraKey: key });
+  const [filter, setFilter] = useState({ id: "", stops: 0 });
+  const key = useMemo(() => (isSimulated() ? "simulated" : cameraKey()), []);
+  const live = useLive({
+    sheetId: sheet.id,
+    spots,
+    known,
+    filterStops: filter.stops,
+    cameraKey: key,
+  });
   const { camera, view, state, trouble } = live;
   const { spot: rules, spot_roles: roles } = useAsks();
   const client = useQueryClient();
 
   useEffect(() => {
-    if (!camera || camera.note) return;
-    void seeCamera(key, browserName(), sheet.body.phone, camera.can)
+    if (!camera) return;
+    const name = camera.note ? "Simulated camera" : browserName();
+    void seeCamera(key, name, sheet.body.phone, camera.can)
       .then(() => client.invalidateQueries({ queryKey: ["cameras"] }))
       .catch(() => undefined);
   }, [camera, key, sheet.body.phone, client]);
@@ -62,6 +75,7 @@ function LiveOf({ sheet }: { sheet: SheetView }) {
     setChosen(made.id);
   };
   const spot = spots.find((each) => each.id === chosen);
+  const white = view?.whites.find((each) => each.id === chosen);
   const change = (part: Partial<SpotBody>) =>
     setSpots(spots.map((each) => (each.id === chosen ? { ...each, ...part } : each)));
 
@@ -129,13 +143,16 @@ function LiveOf({ sheet }: { sheet: SheetView }) {
                 >
                   Delete spot
                 </Button>
+                {white && <p className="w-full">{white.words}</p>}
               </div>
             )}
-            <ShootPart {...{ sheet, camera, view, spots }}>
+            <ShootPart {...{ sheet, camera, view, spots }} cameraKey={key}>
               <LiveSlip view={view} />
               {view?.rail && <LiveRail rail={view.rail} />}
               <LivePatterns patterns={view?.patterns ?? []} />
-              <KnownLightPart {...{ camera, view, known, onKnown: setKnown }} />
+              <FilterPart filter={filter.id} onFilter={(id, stops) => setFilter({ id, stops })} />
+              <KnownLightPart {...{ camera, view, known, onKnown: setKnown }} sheetId={sheet.id} />
+              <FocusPart camera={camera} cameraKey={key} aim={spot ?? MIDDLE} />
               <CurvePart camera={camera} cameraKey={key} />
               <div role="group" aria-label="Marks" className="flex flex-wrap gap-2">
                 {MARKS.map((mark) => (

@@ -5,8 +5,20 @@ import { Refusal, type SheetView, type SpotBody, type TakeChecked } from "../../
 import type { Camera, LiveSettings } from "../../phone/camera/camera";
 import { Button } from "../../ui/Button";
 import { Segmented } from "../../ui/Segmented";
+import { BeforeAfter } from "./BeforeAfter";
 import { compareDialled, type Dialled, type LiveView } from "./queries";
-import { checkNewest, correct, keepLight, MOST_ROUNDS, photoOf, shoot, takesOf } from "./shooting";
+import {
+  type Checked,
+  checkNewest,
+  correct,
+  keepLight,
+  MOST_ROUNDS,
+  photoOf,
+  shoot,
+  shootPlanned,
+  takesOf,
+} from "./shooting";
+import { DialledLines, TakeVerdict } from "./Verdict";
 
 const TIMERS = [
   { value: "0", text: "At once" },
@@ -17,23 +29,30 @@ const SERIES = [
   { value: "1", text: "1 take" },
   { value: "3", text: "3" },
   { value: "8", text: "8" },
-] as const;
+];
+/** What the checklist shoots: a bracket, a series, a burst. Counts as none of the numbers above. */
+const PLANNED = "planned";
+
+const AS_PLANNED = { value: PLANNED, text: "As planned" };
+const shotsOf = (view: LiveView) => view.planned.reduce((sum, each) => sum + each.frames, 0);
 
 interface Props {
   sheet: SheetView;
   camera: Camera;
   view: LiveView | null;
   spots: SpotBody[];
+  cameraKey: string;
   children: ReactNode;
 }
 
 /** Dial, shoot, check and dial the correction. */
-export function ShootPart({ sheet, camera, view, spots, children }: Props) {
+export function ShootPart({ sheet, camera, view, spots, cameraKey, children }: Props) {
   const client = useQueryClient();
   const [busy, setBusy] = useState("");
   const [trouble, setTrouble] = useState("");
   const [dialled, setDialled] = useState<Dialled | null>(null);
-  const [checked, setChecked] = useState<TakeChecked | null>(null);
+  const [checked, setChecked] = useState<Checked | null>(null);
+  const [before, setBefore] = useState<string | null>(null);
   const [timer, setTimer] = useState("0");
   const [count, setCount] = useState("1");
   const rounds = useRef(0);
@@ -47,19 +66,20 @@ export function ShootPart({ sheet, camera, view, spots, children }: Props) {
       )
       .finally(() => setBusy(""));
   };
-  const dial = async (wanted: LiveSettings) => {
-    await camera.set(wanted);
-    setDialled(await compareDialled(wanted, camera.settings(), camera.can));
+  const dial = async (wanted: LiveSettings, toSet: LiveSettings) => {
+    await camera.set(toSet);
+    const named = { can: camera.can, key: cameraKey };
+    setDialled(await compareDialled(wanted, camera.settings(), named));
   };
   const dialSlip = () =>
     work("Dialling…", async () => {
-      const wanted = view?.dial?.wanted;
-      if (!wanted) return;
+      if (!view?.dial) return;
       // The plan is by this light: what is shot next is compared with it.
-      await keepLight(sheet, spots, await photoOf(camera, view));
+      await keepLight(sheet, spots, view, await photoOf(camera, view));
       rounds.current = 0;
       setChecked(null);
-      await dial(wanted);
+      setBefore(null);
+      await dial(view.dial.wanted, view.dial.to_set);
       await client.invalidateQueries({ queryKey: ["sheet", sheet.id] });
     });
   const shootNow = () =>
@@ -68,6 +88,12 @@ export function ShootPart({ sheet, camera, view, spots, children }: Props) {
       for (let left = Number(timer); left > 0; left -= 1) {
         setBusy(`${left} s`);
         await new Promise((resolve) => window.setTimeout(resolve, 1000));
+      }
+      if (count === PLANNED && view) {
+        const refused = await shootPlanned(sheet, camera, view, (shot, of) =>
+          setBusy(`${shot} of ${of}`),
+        );
+        if (refused) throw new Refusal({ detail: refused, code: "kept", status: 0 });
       }
       for (let shot = 0; shot < Number(count); shot += 1) {
         const refused = await shoot(sheet, await photoOf(camera, view));
@@ -80,45 +106,35 @@ export function ShootPart({ sheet, camera, view, spots, children }: Props) {
   const dialCorrection = (found: TakeChecked) =>
     work("Dialling…", async () => {
       rounds.current += 1;
-      await dial(await correct(sheet, found));
+      const wanted = await correct(sheet, found);
+      await dial(wanted, wanted);
+      setBefore(checked?.take.picture ?? null);
       setChecked(null);
     });
 
-  const canCorrect = checked?.state === "change" && rounds.current < MOST_ROUNDS;
+  const canCorrect = checked?.check.state === "change" && rounds.current < MOST_ROUNDS;
   return (
     <section aria-label="Shoot" className="grid grid-cols-1 gap-3">
-      {dialled && !checked && (
-        <div role="status" className="rounded border-2 border-accent bg-raised p-3">
-          <p className="font-semibold">{dialled.words}</p>
-          <ul className="mt-1 grid gap-1">
-            {dialled.lines.map((line) => (
-              <li key={line.field} className="flex flex-wrap gap-x-2">
-                <span className="text-soft">{line.name}</span>
-                <b className="tabular-nums">{line.wanted}</b>
-                <span>{line.words}</span>
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
+      {dialled && !checked && <DialledLines dialled={dialled} />}
       {checked && (
-        <div role="status" className="rounded border-2 border-accent bg-raised p-3">
-          <p className="text-lg font-semibold">
-            {checked.state === "keep" ? "As planned" : checked.next.one_change}
-          </p>
-          <p className="text-soft">{checked.next.why}</p>
-          {canCorrect && (
-            <Button look="main" className="mt-2 min-h-12" onClick={() => dialCorrection(checked)}>
-              Dial the correction
-            </Button>
-          )}
-        </div>
+        <TakeVerdict
+          check={checked.check}
+          onDial={canCorrect ? () => dialCorrection(checked.check) : null}
+        />
+      )}
+      {checked && before && before !== checked.take.picture && (
+        <BeforeAfter before={before} after={checked.take.picture} />
       )}
       {trouble && <p role="alert">{trouble}</p>}
       {children}
       <div className="grid grid-cols-2 gap-3">
         <Segmented label="Self-timer" value={timer} options={TIMERS} onChange={setTimer} />
-        <Segmented label="Takes" value={count} options={SERIES} onChange={setCount} />
+        <Segmented
+          label="Takes"
+          value={count}
+          options={view && shotsOf(view) > 1 ? [...SERIES, AS_PLANNED] : SERIES}
+          onChange={setCount}
+        />
       </div>
       <div className="fixed inset-x-0 bottom-0 z-10 border-t border-line bg-panel p-3">
         <div className="mx-auto grid max-w-[42rem] grid-cols-2 gap-3">

@@ -1,6 +1,6 @@
 import { queryOptions } from "@tanstack/react-query";
 
-import { ask } from "../../api/client";
+import { ask, sendFile } from "../../api/client";
 import type { components } from "../../api/schema";
 import type { LiveCan, LiveSettings } from "../../phone/camera/camera";
 
@@ -32,8 +32,22 @@ export async function readFrame(sheet: number, asked: LiveAsk): Promise<LiveView
 }
 
 /** What *Dial it* set, against the slip. */
-export const compareDialled = (wanted: LiveSettings, got: LiveSettings, camera: LiveCan) =>
-  ask<Dialled>("/live/dialled", { method: "POST", body: { wanted, got, camera } });
+export const compareDialled = (
+  wanted: LiveSettings,
+  got: LiveSettings,
+  camera: { can: LiveCan; key: string },
+) =>
+  ask<Dialled>("/live/dialled", {
+    method: "POST",
+    body: { wanted, got, camera: camera.can, key: camera.key },
+  });
+
+/** The mean light of the view from a picture of the camera app, which is not kept. */
+export function lightOfPicture(sheet: number, file: File): Promise<KnownLight> {
+  const none = new AbortController().signal;
+  const path = `/live/sheets/${sheet}/known?${new URLSearchParams({ name: file.name })}`;
+  return sendFile<KnownLight>(path, file, () => undefined, none);
+}
 
 /** Keep what this camera can do here. */
 export const seeCamera = (key: string, name: string, phone: string, can: LiveCan) =>

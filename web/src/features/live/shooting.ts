@@ -36,6 +36,7 @@ export async function photoOf(camera: Camera, view: LiveView | null): Promise<Fi
 export async function keepLight(
   sheet: SheetView,
   spots: SpotBody[],
+  view: LiveView | null,
   file: File,
 ): Promise<SheetView> {
   const mark = newMark();
@@ -47,7 +48,39 @@ export async function keepLight(
     spots,
     readings: [],
     steps_by_hand: null,
+    light_colour: withPatch(body.light_colour, view),
   }));
+}
+
+/** A patch measured in the live picture, where the sheet has none of its own. */
+function withPatch(colour: SheetBody["light_colour"], view: LiveView | null) {
+  const white = view?.whites.find((each) => each.cct_k != null);
+  if (white?.cct_k == null || colour.patch) return colour;
+  const { cct_k, duv, plus_minus_mired } = white;
+  return { ...colour, patch: { cct_k, duv, plus_minus_mired, measured_in: "processed" as const } };
+}
+
+/** Shoot a plan's exposures one after another; the sentence says where one was not kept. */
+export async function shootPlanned(
+  sheet: SheetView,
+  camera: Camera,
+  view: LiveView,
+  onShot: (shot: number, of: number) => void,
+): Promise<string | null> {
+  const of = view.planned.reduce((sum, exposure) => sum + exposure.frames, 0);
+  let shot = 0;
+  for (const { iso, shutter_s, frames, every_s } of view.planned) {
+    await camera.set({ iso, shutter_s, white_k: null, focus_dioptres: null });
+    for (let frame = 0; frame < frames; frame += 1) {
+      const begun = Date.now();
+      onShot((shot += 1), of);
+      const refused = await shoot(sheet, await photoOf(camera, view));
+      if (refused) return refused;
+      const left = 1000 * every_s - (Date.now() - begun);
+      if (left > 0 && shot < of) await new Promise((resolve) => window.setTimeout(resolve, left));
+    }
+  }
+  return null;
 }
 
 /** Shoot one take and hand it to the queue; the sentence says where it was not kept. */
@@ -58,14 +91,19 @@ export async function shoot(sheet: SheetView, file: File): Promise<string | null
   return null;
 }
 
+export interface Checked {
+  take: Take;
+  check: TakeChecked;
+}
+
 /** The newest take of a sheet compared with its plan; null while it has not arrived. */
 export async function checkNewest(
   sheet: SheetView,
   known: ReadonlySet<number>,
-): Promise<TakeChecked | null> {
+): Promise<Checked | null> {
   const takes = await takesOf(sheet.id);
-  const newest = takes.filter((take) => !known.has(take.id)).at(-1);
-  return newest ? ask<TakeChecked>(`/takes/${newest.id}/check`) : null;
+  const take = takes.filter((each) => !known.has(each.id)).at(-1);
+  return take ? { take, check: await ask<TakeChecked>(`/takes/${take.id}/check`) } : null;
 }
 
 export const takesOf = (sheet: number) => ask<Take[]>(`/sheets/${sheet}/takes`);

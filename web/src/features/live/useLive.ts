@@ -34,21 +34,22 @@ interface Of {
   sheetId: number;
   spots: SpotBody[] | null;
   known: KnownLight | null;
+  filterStops: number;
   cameraKey: string;
 }
 
 /** The camera and what is read through it, a frame at a time: the next one begins when one is done. */
-export function useLive({ sheetId, spots, known, cameraKey }: Of): Live {
+export function useLive({ sheetId, spots, known, filterStops, cameraKey }: Of): Live {
   const [state, setState] = useState<LiveState>("off");
   const [view, setView] = useState<LiveView | null>(null);
   const [picture, setPicture] = useState<string | null>(null);
   const [trouble, setTrouble] = useState("");
   const [camera, setCamera] = useState<Camera | null>(null);
   const touchedAt = useRef(0);
-  const asked = useRef({ spots, known });
+  const asked = useRef({ spots, known, filter_stops: filterStops });
   useEffect(() => {
-    asked.current = { spots, known };
-  }, [spots, known]);
+    asked.current = { spots, known, filter_stops: filterStops };
+  }, [spots, known, filterStops]);
 
   const stop = useCallback((why = "") => {
     setCamera((now) => {

@@ -10,7 +10,7 @@ from pydantic import Field
 from starlette.concurrency import run_in_threadpool
 
 from oxlen.core.errors import BadInput
-from oxlen.core.focus.ladder import ladder_words
+from oxlen.core.focus.ladder import at_sliders_end, ladder_words
 from oxlen.core.focus.sharpness import PatchSharpness
 from oxlen.core.light.meter import Spot
 from oxlen.formats.phone.parts import Metres, Slider, SliderPointProfile
@@ -61,9 +61,13 @@ class LadderRung(PatchDetail):
 
 
 class LadderAsked(Strict):
-    """The rungs of a ladder; three at least, each with a value of its own."""
+    """The rungs of a ladder; three at least, each with a value of its own.
+
+    `reach` is the slider's lowest and highest value, where the ladder climbs all of it.
+    """
 
     rungs: Annotated[list[LadderRung], Field(min_length=3, max_length=MOST_PICTURES)]
+    reach: tuple[Slider, Slider] | None = None
 
 
 class LadderSample(Strict):
@@ -139,10 +143,13 @@ def find_peak(asked: LadderAsked) -> LadderFound:
         ]
     )
     most = max(rung.sharpness for rung in found.rungs)
+    result, values = found.result, [point.value for point in rungs]
+    if asked.reach is not None:
+        result = at_sliders_end(result, values, reach=asked.reach)
     return LadderFound(
-        **vars(found.result),
+        **vars(result),
         samples=[LadderSample(value=r.value, share=r.sharpness / most) for r in found.rungs],
-        words=ladder_words(found.result),
+        words=ladder_words(result),
     )
 
 
