@@ -1,0 +1,108 @@
+"""What is measured of a take of a series, once: its thing, its light, its edges."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.constants import CLIPPED_CODE
+from oxlen.core.light.meter import Spot
+from oxlen.core.light.tone import linear_table
+from oxlen.core.series.edge_blur import edge_blur_px
+from oxlen.core.series.thing import Mask, Thing, thing_in
+
+SMALL_PX, LOOK_PX = 480, 1600
+"""Own choice: the longest side a thing and its light are measured at, and its edges."""
+Floats = NDArray[np.float32]
+
+
+@dataclass(frozen=True)
+class GreyPatch:
+    """The mean linear colour of a grey patch, shape (3,), and the share of it that clipped."""
+
+    colour: NDArray[np.float64]
+    clipped_share: float
+
+
+@dataclass(frozen=True)
+class SeriesLook:
+    """A take as the check needs it; small pictures only, so a long series fits in memory.
+
+    `linear` (h, w, 3) is in shares of white, `lost` (h, w) marks what clips in it. `thing` is None
+    where the background is too busy. `clipped_share` is of the thing, `blur_px` of its edges at
+    1600 px across; None where it has none.
+    """
+
+    linear: Floats
+    lost: Mask
+    thing: Thing | None
+    clipped_share: float
+    blur_px: float | None
+    grey: GreyPatch | None = None
+
+    @property
+    def background(self) -> Mask:
+        """Where the background is, a little away from the thing."""
+        if self.thing is None:
+            return np.zeros(self.lost.shape, dtype=bool)
+        near = cv2.dilate(self.thing.mask.astype(np.uint8), np.ones((9, 9), np.uint8))
+        return np.asarray(near == 0, dtype=bool)
+
+
+def series_look(codes: NDArray[np.uint8], grey: Spot | None = None) -> SeriesLook:
+    """Measure a take from its sRGB codes (h, w, 3), some 1600 px across. [IEC61966-2-1]"""
+    height, width = codes.shape[:2]
+    scale = min(1.0, SMALL_PX / max(height, width))
+    size = (max(1, round(width * scale)), max(1, round(height * scale)))
+    resized = cv2.resize(codes, size, interpolation=cv2.INTER_AREA)
+    small = np.asarray(resized, dtype=np.uint8)
+    linear = np.take(linear_table(255), small)
+    thing = thing_in(small)
+    clipped, blur = _of_thing(codes, thing)
+    return SeriesLook(
+        np.asarray(linear, dtype=np.float32),
+        small.max(axis=-1) >= CLIPPED_CODE,
+        thing,
+        clipped,
+        blur,
+        None if grey is None else _grey(codes, grey),
+    )
+
+
+def _of_thing(codes: NDArray[np.uint8], thing: Thing | None) -> tuple[float, float | None]:
+    """Clipped share of the thing, and the blur of its edges."""
+    if thing is None:
+        return 0.0, None
+    height, width = codes.shape[:2]
+    left, top, right, bottom = thing.box
+    rows = slice(int(top * height), max(int(top * height) + 1, round(bottom * height)))
+    columns = slice(int(left * width), max(int(left * width) + 1, round(right * width)))
+    cut = codes[rows, columns]
+    mask = np.asarray(
+        cv2.resize(thing.mask.astype(np.uint8), (width, height), interpolation=cv2.INTER_NEAREST)
+    )[rows, columns]
+    lost = (cut.max(axis=-1) >= CLIPPED_CODE) & (mask > 0)
+    grey = np.asarray(cv2.cvtColor(cut, cv2.COLOR_RGB2GRAY), dtype=np.float32)
+    luma = grey / np.float32(255)
+    return float(lost.sum() / max(1, mask.sum())), edge_blur_px(luma)
+
+
+def _grey(codes: NDArray[np.uint8], spot: Spot) -> GreyPatch:
+    pixels = codes[_box_of(codes, spot)]
+    linear = np.take(linear_table(255), pixels).astype(float)
+    return GreyPatch(
+        np.asarray(np.median(linear, axis=0), dtype=float),
+        float(np.mean(pixels.max(axis=-1) >= CLIPPED_CODE)),
+    )
+
+
+def _box_of(codes: NDArray[np.uint8], spot: Spot) -> Mask:
+    """The spot's pixels as a mask of the whole picture."""
+    height, width = codes.shape[:2]
+    rows, columns = np.indices((height, width), sparse=True)
+    reach = spot.r * min(height, width)
+    away = (columns + 0.5 - spot.x * width) ** 2 + (rows + 0.5 - spot.y * height) ** 2
+    return np.asarray(away <= max(reach, 1.0) ** 2)
