@@ -46,7 +46,7 @@ def planted(draw: np.random.Generator, kind: Reason) -> Mistake:
     if kind == "scale":
         return Mistake(scale=1 + sign * draw.uniform(0.03, 0.1))
     if kind == "sharpness":
-        return Mistake(blur_px=draw.uniform(1.5, 5.0))
+        return Mistake(blur_px=draw.uniform(1.2, 4.0))
     if kind == "clipped":
         return Mistake(gloss=draw.uniform(0.12, 0.3))
     return Mistake(shift=sign * draw.uniform(0.05, 0.12))

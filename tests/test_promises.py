@@ -56,6 +56,7 @@ ORDER = [
     "cards",
     "takes",
     "stacking",
+    "shop",
     "workers",
     "devices",
     "demo",
@@ -96,6 +97,7 @@ CORE_ORDER = [
     "drawing",
     "checklist",
     "review",
+    "series",
     "develop",
     "compute",
 ]

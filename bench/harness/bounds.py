@@ -7,7 +7,7 @@ from collections.abc import Mapping
 BOUNDS: Mapping[str, float] = {
     "corrections/not-mended-by-one-%": 10.0,
     "corrections/not-mended-by-two-%": 2.0,
-    "live/not-good-after-one-%": 12.5,
+    "live/not-good-after-one-%": 3.5,
     "live/taps": 5.0,
     "deciding/every-way-out-by-python": 5.5,
     "deciding/fitting-by-python": 1.0,
@@ -63,6 +63,9 @@ BOUNDS: Mapping[str, float] = {
     "stacks/median-of-500-MB": 600.0,
     "stacks/waits-by-alone": 20.0,
     "surviving/broken": 0.0,
+    "shop-series/false-alarms-%": 3.0,
+    "shop-series/misnamed-%": 10.0,
+    "shop-series/missed-%": 5.0,
     "surviving/empty": 0.0,
     "surviving/faults": 0.0,
     "takes/causes-wrong-%": 10.0,

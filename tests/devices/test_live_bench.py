@@ -19,7 +19,7 @@ from oxlen.formats.scene_file import scene_ids, scene_truth, shipped_scene
 from oxlen.formats.sheet.file import SheetBody
 from oxlen.metering.live_frame import LiveFrame, codes_of_frame
 from oxlen.pictures.exposure_tags import Exposure
-from oxlen.views.live import live_view
+from oxlen.views.live.view import live_view
 
 PROFILE = shipped_profile("wherry-3")
 CASES = 60

@@ -49,6 +49,7 @@ def _parser() -> argparse.ArgumentParser:
     _plan(commands)
     _compute(commands)
     _stack(commands)
+    _series(commands)
     _sky(commands)
     _bench_shoot(commands)
     _serve(commands)
@@ -204,6 +205,28 @@ def _stack(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> Non
     words = "Stack several pictures into one."
     parser = _add(commands, "stack", "oxlen.cli.stack", function="stack", words=words)
     add_stack_options(parser)
+
+
+def _series(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:
+    shop = commands.add_parser("series", help="Work on pictures of a series for a shop.")
+    kinds = shop.add_subparsers(required=True, metavar="WHAT")
+    words = "Compare each picture of a series with a reference: light, colour, place, sharpness."
+    check = _add(kinds, "check", "oxlen.cli.series", function="check", words=words)
+    words = "Make the pictures of a series match the reference, and write them with a list."
+    export = _add(kinds, "export", "oxlen.cli.series", function="export", words=words)
+    for parser in (check, export):
+        parser.add_argument("files", type=Path, nargs="+", metavar="FILE")
+        parser.add_argument("--reference", type=Path, required=True, metavar="FILE")
+        parser.add_argument(
+            "--grey",
+            metavar="X,Y,R",
+            help="a grey patch: x and y as shares of width and height, r of the shorter side",
+        )
+    export.add_argument("--out", type=Path, required=True, metavar="DIR")
+    export.add_argument(
+        "--name", default="{number:02d}", metavar="PATTERN", help="uses {number} and {name}"
+    )
+    export.add_argument("--size", type=int, metavar="PX", help="longest side at most")
 
 
 def _bench_shoot(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

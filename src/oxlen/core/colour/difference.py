@@ -10,11 +10,13 @@ from numpy.typing import NDArray
 from oxlen.core.colour.white_point import SRGB_TO_XYZ
 
 KAPPA, EPSILON = 24389 / 27, 216 / 24389
-"""Of CIELAB's curve. [CIE15]"""
+"""Of CIELAB's curve. [CIE015]"""
 
 
 def lab_of_linear(linear: NDArray[np.float64]) -> NDArray[np.float64]:
-    """CIELAB of a linear sRGB colour, shape (3,), against the white of sRGB. [CIE15]
+    """CIELAB of a linear sRGB colour, shape (3,), against the white of sRGB. [CIE015]
+
+    Takes shares of white, 0 to 1, of a colour in XYZ that is not negative.
 
     >>> lab_of_linear(np.array([0.18, 0.18, 0.18])).round(1).tolist()
     [49.5, 0.0, 0.0]
@@ -27,6 +29,8 @@ def lab_of_linear(linear: NDArray[np.float64]) -> NDArray[np.float64]:
 
 def delta_e_2000(first: NDArray[np.float64], second: NDArray[np.float64]) -> float:
     """CIEDE2000 of two CIELAB colours, shape (3,); 2 is seen side by side. [SHARMA2005]
+
+    It has no unit and is at least 0; takes any finite CIELAB with lightness from 0 to 100.
 
     >>> pair = np.array([50.0, 2.6772, -79.7751]), np.array([50.0, 0.0, -82.7485])
     >>> f"{delta_e_2000(*pair):.4f}"

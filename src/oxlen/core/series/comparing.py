@@ -16,7 +16,7 @@ from oxlen.core.colour.temperature import mired, temperature_of
 from oxlen.core.colour.white_point import SRGB_TO_XYZ
 from oxlen.core.light.tone import luminance_share
 from oxlen.core.series.look import GreyPatch, SeriesLook
-from oxlen.core.series.placing import Placed, placed
+from oxlen.core.series.placing import Placed, placed, seen_as
 
 Reason = Literal[
     "exposure", "colour", "scale", "shift", "tilt", "sharpness", "clipped", "background"
@@ -31,6 +31,8 @@ SHIFT_SHARE, SHARPNESS, CLIPPED_SHARE, BACKGROUND_STOPS = 0.04, 0.7, 0.01, 0.2
 the background to the other."""
 LEAST_BACKGROUND = 200
 """Own choice: pixels of background that both must show, or light is not compared."""
+PATCH_LOST_STOPS = 0.2
+"""Own choice: a patch that differs so much more than its background is no longer under its spot."""
 SPECK_CIELAB, LEAST_SPECK_PX, MOST_SPECK_SHARE = 7.0, 4, 0.003
 """Own choice: how far dirt is from the background around it, and how small and large it is."""
 
@@ -70,9 +72,10 @@ class SeriesDifference:
 
 def series_difference(take: SeriesLook, reference: SeriesLook) -> SeriesDifference:
     """Compare a take with the reference; both are of the same size."""
-    light = _light(take, reference)
     where = placed(take, reference)
-    shares = _background(take, reference)
+    seen = _seen_best(take, reference, where)
+    light = _light(seen, reference)
+    shares = _background(seen, reference)
     found = SeriesDifference(
         exposure_stops=light.stops,
         delta_e=light.delta_e,
@@ -91,6 +94,32 @@ def series_difference(take: SeriesLook, reference: SeriesLook) -> SeriesDifferen
         reasons=(),
     )
     return _with_reasons(found, more_clipped=take.clipped_share - reference.clipped_share)
+
+
+def _seen_best(take: SeriesLook, reference: SeriesLook, where: Placed | None) -> SeriesLook:
+    """The take as it is, or moved as its thing is, whichever has the reference's background.
+
+    A bumped phone moves both; a thing put elsewhere moves alone.
+    """
+    if where is None:
+        return take
+    moved = seen_as(take, reference, where)
+    return min((take, moved), key=lambda view: _unlike(view, reference))
+
+
+def _unlike(take: SeriesLook, reference: SeriesLook) -> float:
+    both = _shared(take, reference)
+    if both.sum() < LEAST_BACKGROUND:
+        return float("inf")
+    off = np.log2(
+        np.clip(take.lightness[both], 0.01, None) / np.clip(reference.lightness[both], 0.01, None)
+    )
+    return float(np.mean(np.abs(off - np.median(off))))
+
+
+def _shared(take: SeriesLook, reference: SeriesLook) -> NDArray[np.bool_]:
+    """Background that both show, not clipped in either."""
+    return take.background & reference.background & ~take.lost & ~reference.lost
 
 
 def _with_reasons(found: SeriesDifference, *, more_clipped: float) -> SeriesDifference:
@@ -135,24 +164,32 @@ def _light(take: SeriesLook, reference: SeriesLook) -> _Light:
     patches = take.grey, reference.grey
     if patches[0] is not None and patches[1] is not None and not _lost(*patches):
         pairs.append((patches[0].colour, patches[1].colour))
-    both = take.background & reference.background & ~take.lost & ~reference.lost
+    both = _shared(take, reference)
     if both.sum() >= LEAST_BACKGROUND:
         pairs.append(_background_colours(take, reference, both))
+    if len(pairs) == 2 and abs(_brighter(*pairs[0]) - _brighter(*pairs[1])) > PATCH_LOST_STOPS:
+        # The card or the phone was moved: something else is under the patch's place now.
+        del pairs[0]
     if not pairs:
         return _Light()
     colour, wanted = pairs[0]
     gains = np.clip(colour, 1e-5, None) / np.clip(wanted, 1e-5, None)
-    stops = float(np.log2(float(luminance_share(colour)) / float(luminance_share(wanted))))
+    stops = _brighter(colour, wanted)
     warmth, tint = _cast(gains)
     level = 2.0**stops
     return _Light(
-        stops,
-        max(delta_e_2000(lab_of_linear(a), lab_of_linear(b)) for a, b in pairs),
-        warmth,
-        tint,
-        max(delta_e_2000(lab_of_linear(a / level), lab_of_linear(b)) for a, b in pairs[:1]),
-        (float(gains[0]), float(gains[1]), float(gains[2])),
+        stops=stops,
+        delta_e=max(delta_e_2000(lab_of_linear(a), lab_of_linear(b)) for a, b in pairs),
+        mired=warmth,
+        tint=tint,
+        colour_delta_e=delta_e_2000(lab_of_linear(colour / level), lab_of_linear(wanted)),
+        gains=(float(gains[0]), float(gains[1]), float(gains[2])),
     )
+
+
+def _brighter(colour: NDArray[np.float64], wanted: NDArray[np.float64]) -> float:
+    shares = [max(float(luminance_share(each)), 1e-5) for each in (colour, wanted)]
+    return float(np.log2(shares[0] / shares[1]))
 
 
 def _lost(*patches: GreyPatch | None) -> bool:
@@ -177,7 +214,7 @@ def _cast(gains: NDArray[np.float64]) -> tuple[float, float]:
 
 def _background(take: SeriesLook, reference: SeriesLook) -> tuple[float | None, int]:
     """How unlike the reference the background falls off (stops), and specks that are new."""
-    both = take.background & reference.background & ~take.lost & ~reference.lost
+    both = _shared(take, reference)
     if both.sum() < LEAST_BACKGROUND:
         return None, 0
     ratio = np.log2(
@@ -191,10 +228,12 @@ def _background(take: SeriesLook, reference: SeriesLook) -> tuple[float | None, 
 
 def _specks(take: SeriesLook, reference: SeriesLook) -> int:
     """Small spots of the background that the reference has not."""
-    found = _specks_of(take) & take.background & reference.background
-    known = cv2.dilate(_specks_of(reference).astype(np.uint8), np.ones((9, 9), np.uint8)) > 0
-    count, _, stats, _ = cv2.connectedComponentsWithStats((found & ~known).astype(np.uint8))
-    most = MOST_SPECK_SHARE * found.size
+    here, there = _strangeness(take), _strangeness(reference)
+    # Edges that both show stay a little different where they run a pixel beside each other.
+    known = cv2.dilate(there, np.ones((9, 9), np.uint8)) + SPECK_CIELAB / 2
+    new = (here > SPECK_CIELAB) & (here > known) & _shared(take, reference)
+    count, _, stats, _ = cv2.connectedComponentsWithStats(new.astype(np.uint8))
+    most = MOST_SPECK_SHARE * new.size
     sizes = stats[1:count]
     compact = [
         row
@@ -204,12 +243,15 @@ def _specks(take: SeriesLook, reference: SeriesLook) -> int:
     return len(compact)
 
 
-def _specks_of(look: SeriesLook) -> NDArray[np.bool_]:
-    lightness = np.asarray(
-        cv2.cvtColor(np.sqrt(look.linear), cv2.COLOR_RGB2GRAY) * 100, dtype=np.float32
-    )
-    around = cv2.blur(lightness, (21, 21))
-    return np.asarray(np.abs(cv2.blur(lightness, (3, 3)) - around) > SPECK_CIELAB)
+def _strangeness(look: SeriesLook) -> NDArray[np.float32]:
+    """How far each pixel's lightness is from the background around it; 0 off the background."""
+    lightness = look.lightness * np.float32(100)
+    # The thing and what a turned frame does not show are no background to compare with.
+    hidden = cv2.dilate(look.lost.astype(np.uint8), np.ones((9, 9), np.uint8)) > 0
+    shown = (look.background & ~hidden).astype(np.float32)
+    around = cv2.blur(lightness * shown, (21, 21)) / np.maximum(cv2.blur(shown, (21, 21)), 0.01)
+    own = cv2.blur(lightness, (3, 3))
+    return np.asarray(np.abs(own - around) * shown, dtype=np.float32)
 
 
 def _in_widths(where: Placed, take: SeriesLook) -> tuple[float, float]:

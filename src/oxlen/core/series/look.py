@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import cv2
 import numpy as np
@@ -17,6 +18,7 @@ from oxlen.core.series.thing import Mask, Thing, thing_in
 SMALL_PX, LOOK_PX = 480, 1600
 """Own choice: the longest side a thing and its light are measured at, and its edges."""
 Floats = NDArray[np.float32]
+Highest = tuple[float, float, float]
 
 
 @dataclass(frozen=True)
@@ -33,7 +35,8 @@ class SeriesLook:
 
     `linear` (h, w, 3) is in shares of white, `lost` (h, w) marks what clips in it. `thing` is None
     where the background is too busy. `clipped_share` is of the thing, `blur_px` of its edges at
-    1600 px across; None where it has none.
+    1600 px across; None where it has none. `highest` is the most of each linear
+    channel that the thing has without being clipped.
     """
 
     linear: Floats
@@ -41,9 +44,15 @@ class SeriesLook:
     thing: Thing | None
     clipped_share: float
     blur_px: float | None
+    highest: Highest
     grey: GreyPatch | None = None
 
-    @property
+    @cached_property
+    def lightness(self) -> Floats:
+        """Near to how light it looks, 0 to 1, shape (h, w)."""
+        return np.asarray(cv2.cvtColor(np.sqrt(self.linear), cv2.COLOR_RGB2GRAY), dtype=np.float32)
+
+    @cached_property
     def background(self) -> Mask:
         """Where the background is, a little away from the thing."""
         if self.thing is None:
@@ -61,21 +70,22 @@ def series_look(codes: NDArray[np.uint8], grey: Spot | None = None) -> SeriesLoo
     small = np.asarray(resized, dtype=np.uint8)
     linear = np.take(linear_table(255), small)
     thing = thing_in(small)
-    clipped, blur = _of_thing(codes, thing)
+    clipped, blur, highest = _of_thing(codes, thing)
     return SeriesLook(
-        np.asarray(linear, dtype=np.float32),
-        small.max(axis=-1) >= CLIPPED_CODE,
-        thing,
-        clipped,
-        blur,
-        None if grey is None else _grey(codes, grey),
+        linear=np.asarray(linear, dtype=np.float32),
+        lost=np.asarray(small.max(axis=-1) >= CLIPPED_CODE),
+        thing=thing,
+        clipped_share=clipped,
+        blur_px=blur,
+        highest=highest,
+        grey=None if grey is None else _grey(codes, grey),
     )
 
 
-def _of_thing(codes: NDArray[np.uint8], thing: Thing | None) -> tuple[float, float | None]:
-    """Clipped share of the thing, and the blur of its edges."""
+def _of_thing(codes: NDArray[np.uint8], thing: Thing | None) -> tuple[float, float | None, Highest]:
+    """Clipped share of the thing, the blur of its edges, and its highest codes as light."""
     if thing is None:
-        return 0.0, None
+        return 0.0, None, (0.0, 0.0, 0.0)
     height, width = codes.shape[:2]
     left, top, right, bottom = thing.box
     rows = slice(int(top * height), max(int(top * height) + 1, round(bottom * height)))
@@ -87,7 +97,11 @@ def _of_thing(codes: NDArray[np.uint8], thing: Thing | None) -> tuple[float, flo
     lost = (cut.max(axis=-1) >= CLIPPED_CODE) & (mask > 0)
     grey = np.asarray(cv2.cvtColor(cut, cv2.COLOR_RGB2GRAY), dtype=np.float32)
     luma = grey / np.float32(255)
-    return float(lost.sum() / max(1, mask.sum())), edge_blur_px(luma)
+    kept = cut[(mask > 0) & (cut.max(axis=-1) < CLIPPED_CODE)]
+    codes_most = kept.max(axis=0, initial=0) if kept.size else np.zeros(3, np.uint8)
+    red, green, blue = (float(linear_table(255)[code]) for code in codes_most)
+    clipped = float(lost.sum() / max(1, mask.sum()))
+    return clipped, edge_blur_px(luma), (red, green, blue)
 
 
 def _grey(codes: NDArray[np.uint8], spot: Spot) -> GreyPatch:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import cv2
 import numpy as np
@@ -72,36 +72,61 @@ def _span_px(reference: SeriesLook) -> float:
     assert reference.thing is not None
     height, width = reference.lost.shape
     left, top, right, bottom = reference.thing.box
-    return AROUND * max((right - left) * width, (bottom - top) * height)
+    return float(AROUND * max((right - left) * width, (bottom - top) * height))
+
+
+def seen_as(take: SeriesLook, reference: SeriesLook, where: Placed) -> SeriesLook:
+    """The take as the reference's camera would have seen it; what it does not show is lost."""
+    if take.thing is None or reference.thing is None:
+        return take
+    height, width = take.lost.shape
+    centre = (reference.thing.centre[0] * width, reference.thing.centre[1] * height)
+    turn_deg = where.tilt_deg or 0.0
+    matrix = _matrix(take, take.thing, 1 / where.scale, turn_deg=turn_deg, middle=centre)
+
+    def warped(values: NDArray[np.generic], beyond: float) -> NDArray[np.float32]:
+        plain = np.asarray(values, dtype=np.float32)
+        return np.asarray(
+            cv2.warpAffine(plain, matrix, (width, height), borderValue=(beyond,) * 4),
+            dtype=np.float32,
+        )
+
+    thing = replace(take.thing, mask=warped(take.thing.mask, 0.0) > 0.01)
+    lost = warped(take.lost, 1.0) > 0.01
+    return replace(take, linear=warped(take.linear, 0.0), lost=lost, thing=thing)
 
 
 def _patch(
     look: SeriesLook, thing: Thing, span_px: float, *, scale: float, turn_deg: float
 ) -> Floats:
     """The thing upright and at the reference's size, as if it were so much larger and turned."""
-    height, width = look.lost.shape
-    luma = np.asarray(cv2.cvtColor(np.sqrt(look.linear), cv2.COLOR_RGB2GRAY))
-    zoom = PATCH_PX / (span_px * scale)
-    angle = np.radians(turn_deg)
-    c, s = zoom * np.cos(angle), zoom * np.sin(angle)
-    x, y = thing.centre[0] * width - 0.5, thing.centre[1] * height - 0.5
-    # Turned back by the angle about the thing's centre, which comes to the middle.
-    matrix = np.array(
-        [
-            [c, s, PATCH_PX / 2 - c * x - s * y],
-            [-s, c, PATCH_PX / 2 + s * x - c * y],
-        ]
-    )
+    zoom, middle = PATCH_PX / (span_px * scale), (PATCH_PX / 2, PATCH_PX / 2)
     return np.asarray(
         cv2.warpAffine(
-            luma,
-            matrix,
+            look.lightness,
+            _matrix(look, thing, zoom, turn_deg=turn_deg, middle=middle),
             (PATCH_PX, PATCH_PX),
             flags=cv2.INTER_LINEAR,
             borderMode=cv2.BORDER_REPLICATE,
         ),
         dtype=np.float32,
     )
+
+
+def _matrix(
+    look: SeriesLook,
+    thing: Thing,
+    zoom: float,
+    *,
+    turn_deg: float,
+    middle: tuple[float, float],
+) -> NDArray[np.float64]:
+    """From the take to the patch: turned back about the thing's centre, which is in the middle."""
+    height, width = look.lost.shape
+    angle = np.radians(turn_deg)
+    c, s = zoom * np.cos(angle), zoom * np.sin(angle)
+    x, y = thing.centre[0] * width - 0.5, thing.centre[1] * height - 0.5
+    return np.array([[c, s, middle[0] - c * x - s * y], [-s, c, middle[1] + s * x - c * y]])
 
 
 def _edges(patch: Floats) -> Floats:
@@ -115,7 +140,7 @@ def _edges(patch: Floats) -> Floats:
 def _correlation(first: Floats, second: Floats) -> float:
     a, b = first - first.mean(), second - second.mean()
     norm = float(np.sqrt(float((a * a).sum()) * float((b * b).sum())))
-    return float(np.sum(a * b)) / norm if norm > 0 else 0.0
+    return float(np.vdot(a, b)) / norm if norm > 0 else 0.0
 
 
 def _best(places: NDArray[np.float64], heights: list[float]) -> float:

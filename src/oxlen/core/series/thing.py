@@ -107,7 +107,8 @@ def _placed(mask: Mask) -> Thing:
         float((rows.max() + 1) / height),
     )
     centre = (float((columns.mean() + 0.5) / width), float((rows.mean() + 0.5) / height))
-    return Thing(mask, centre, box, float(np.sqrt(mask.sum()) / width))
+    size = float(np.sqrt(mask.sum()) / width)
+    return Thing(mask=mask, centre=centre, box=box, size=size)
 
 
 def _margin_px(width: int) -> int:

@@ -12,7 +12,7 @@ from oxlen.core.colour.white_point import dial_linear_srgb
 from oxlen.core.light.tone import linear_to_srgb
 
 Floats = NDArray[np.float32]
-FRAME_PX = (1200, 900)
+FRAME_PX = (800, 600)
 NEUTRAL_K = 6504.0
 GREY_PATCH = (0.12, 0.86, 0.025)
 """Where the grey card is: x, y and radius as shares."""
@@ -66,7 +66,7 @@ class Bench:
         base = np.where(y < edge, wall, table) * (1 + side * (x - 0.5)) * (1 - 0.15 * (y - 0.5))
         tint = np.array([1.0, draw.uniform(0.97, 1.0), draw.uniform(0.9, 1.0)])
         light = (base[..., None] * tint).astype(np.float32)
-        soft = np.asarray(cv2.GaussianBlur(light, (0, 0), 3.0), dtype=np.float32)
+        soft = np.asarray(cv2.GaussianBlur(light, (0, 0), 2.0), dtype=np.float32)
         tin = _Tin.drawn(draw, number, self.seed)
         _card(soft)
         return tin.on(soft, gloss=gloss)
@@ -84,6 +84,7 @@ class _Tin:
 
     @staticmethod
     def drawn(draw: np.random.Generator, number: int, seed: int) -> _Tin:
+        """The tin of a number: the shape is the series', paint and label are its own."""
         width, height = FRAME_PX
         tall = draw.uniform(0.16, 0.22) * width
         own = np.random.default_rng((seed, number))

@@ -27,7 +27,7 @@ from oxlen.server.routes.pictures import STREAM, FileName, plain_name, stream_to
 from oxlen.server.waiting import while_asked_for
 from oxlen.store.kit.live_cameras import KeptCamera, live_cameras
 from oxlen.store.sheets import sheet
-from oxlen.views.live import LiveView, brighter_words, live_view
+from oxlen.views.live.view import LiveView, brighter_words, live_view
 from oxlen.workers.worker_tasks import mean_light
 
 router = APIRouter(prefix="/api/live", tags=["live camera"], dependencies=[FOR_PHONES])

@@ -28,7 +28,7 @@ from oxlen.metering.live_light import (
 from oxlen.metering.picture_doubt import PictureDoubt
 from oxlen.phones.briefed_sheet import BriefedSheet, briefed_sheet
 from oxlen.views.answer import CautionView, SlipLine, caution_views, slip_lines
-from oxlen.views.live_white import LiveWhite, lit_as_measured, live_whites
+from oxlen.views.live.white import LiveWhite, lit_as_measured, live_whites
 from oxlen.views.metering_patterns import PatternReading, pattern_readings
 from oxlen.views.tones import ToneScale, tone_scale
 

@@ -1,0 +1,115 @@
+"""Making a take match the reference in light, white balance and place; nothing is sharpened."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from oxlen.core.constants import CLIPPED_CODE
+from oxlen.core.light.tone import linear_table, linear_to_srgb
+from oxlen.core.series.comparing import SeriesDifference
+from oxlen.core.series.look import SeriesLook
+
+LOST = float(linear_table(255)[CLIPPED_CODE - 1])
+"""Linear light of the highest code that does not count as clipped. [IEC61966-2-1]"""
+MOST_INSET = 0.25
+"""Own choice: the most of each side that is cut off for turned frames; the rest is reshot."""
+
+
+@dataclass(frozen=True)
+class Recipe:
+    """What is done to a take: linear gains of R, G, B, then turned, zoomed and moved.
+
+    `centre` and `middle` are where the thing is in the take and where it goes, as shares; `zoom`
+    is over 1 where it is enlarged; `held_stops` is the light left out so that nothing of the thing
+    clips. `inset` is cut off at every side.
+    """
+
+    gains: tuple[float, float, float]
+    turn_deg: float
+    zoom: float
+    centre: tuple[float, float]
+    middle: tuple[float, float]
+    held_stops: float = 0.0
+    inset: float = 0.0
+
+
+def recipe(found: SeriesDifference, take: SeriesLook, reference: SeriesLook) -> Recipe | None:
+    """What makes a take match; None where its thing or its light could not be compared."""
+    if found.scale is None or found.exposure_stops is None:
+        return None
+    if take.thing is None or reference.thing is None:
+        return None
+    gains = 1.0 / np.array(found.gains)
+    held = _held_stops(take, gains)
+    gains = gains * 2.0**-held
+    return Recipe(
+        gains=(float(gains[0]), float(gains[1]), float(gains[2])),
+        turn_deg=found.tilt_deg or 0.0,
+        zoom=1.0 / found.scale,
+        centre=take.thing.centre,
+        middle=reference.thing.centre,
+        held_stops=held,
+    )
+
+
+def with_common_inset(recipes: Iterable[Recipe], shape: tuple[int, int]) -> list[Recipe]:
+    """Recipes with the one crop that leaves no empty corner in any; equal margins for all."""
+    found = list(recipes)
+    inset = max((_inset(each, shape) for each in found), default=0.0)
+    return [replace(each, inset=min(inset, MOST_INSET)) for each in found]
+
+
+def matched(codes: NDArray[np.uint8], how: Recipe) -> NDArray[np.uint8]:
+    """A take's sRGB codes (h, w, 3) developed by its recipe, cropped. [IEC61966-2-1]"""
+    height, width = codes.shape[:2]
+    matrix = _matrix(how, (height, width))
+
+    def moved_by(pixels: NDArray[np.uint8], flags: int) -> NDArray[np.uint8]:
+        edge = cv2.BORDER_REPLICATE
+        done = cv2.warpAffine(pixels, matrix, (width, height), flags=flags, borderMode=edge)
+        return np.asarray(done, dtype=np.uint8)
+
+    # Cubic keeps detail but overshoots beside edges: nothing gets brighter than its neighbours.
+    brightest = np.asarray(cv2.dilate(codes, np.ones((3, 3), np.uint8)), dtype=np.uint8)
+    moved = np.minimum(moved_by(codes, cv2.INTER_CUBIC), moved_by(brightest, cv2.INTER_NEAREST))
+    rows, columns = round(how.inset * height), round(how.inset * width)
+    cut = moved[rows : height - rows, columns : width - columns]
+    tables = [
+        np.rint(255 * linear_to_srgb(np.clip(linear_table(255) * gain, 0, 1))) for gain in how.gains
+    ]
+    return np.asarray(cv2.LUT(cut, np.stack(tables, axis=-1)[None].astype(np.uint8)))
+
+
+def _held_stops(take: SeriesLook, gains: NDArray[np.float64]) -> float:
+    """How much less bright it is made so that no pixel of the thing clips that had not."""
+    most = float((np.array(take.highest) * gains).max())
+    return max(0.0, float(np.log2(most / LOST))) if most > 0 else 0.0
+
+
+def _inset(how: Recipe, shape: tuple[int, int]) -> float:
+    """Share of each side to cut so that the turned frame fills what is left."""
+    height, width = shape
+    corners = np.array([[0, 0, 1], [width, 0, 1], [width, height, 1], [0, height, 1]], float)
+    frame = (corners @ _matrix(how, shape).T).astype(np.float32)
+    for inset in np.arange(0.0, MOST_INSET, 0.004):
+        x, y = inset * width, inset * height
+        kept = ((x, y), (width - x, y), (width - x, height - y), (x, height - y))
+        # Within by half a pixel: the smooth edge of a turned frame is no picture either.
+        if all(cv2.pointPolygonTest(frame, point, True) >= -0.5 for point in kept):
+            return float(inset)
+    return MOST_INSET
+
+
+def _matrix(how: Recipe, shape: tuple[int, int]) -> NDArray[np.float64]:
+    """From the take to the matched picture: turned back, with the thing at its place."""
+    height, width = shape
+    angle = np.radians(how.turn_deg)
+    c, s = how.zoom * np.cos(angle), how.zoom * np.sin(angle)
+    x, y = how.centre[0] * width - 0.5, how.centre[1] * height - 0.5
+    to_x, to_y = how.middle[0] * width - 0.5, how.middle[1] * height - 0.5
+    return np.array([[c, s, to_x - c * x - s * y], [-s, c, to_y + s * x - c * y]])

@@ -1,0 +1,1 @@
+"""Series for a shop from picture files: measured, compared with a reference."""

@@ -1,0 +1,1 @@
+"""The live preview as the screen shows it."""
