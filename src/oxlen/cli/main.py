@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from importlib import import_module
 from pathlib import Path
 
+from oxlen.cli.series_options import add_series_options
 from oxlen.cli.stack_options import add_stack_options
 from oxlen.core.errors import OxlenError
 
@@ -214,19 +215,7 @@ def _series(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> No
     check = _add(kinds, "check", "oxlen.cli.series", function="check", words=words)
     words = "Make the pictures of a series match the reference, and write them with a list."
     export = _add(kinds, "export", "oxlen.cli.series", function="export", words=words)
-    for parser in (check, export):
-        parser.add_argument("files", type=Path, nargs="+", metavar="FILE")
-        parser.add_argument("--reference", type=Path, required=True, metavar="FILE")
-        parser.add_argument(
-            "--grey",
-            metavar="X,Y,R",
-            help="a grey patch: x and y as shares of width and height, r of the shorter side",
-        )
-    export.add_argument("--out", type=Path, required=True, metavar="DIR")
-    export.add_argument(
-        "--name", default="{number:02d}", metavar="PATTERN", help="uses {number} and {name}"
-    )
-    export.add_argument("--size", type=int, metavar="PX", help="longest side at most")
+    add_series_options(check, export)
 
 
 def _bench_shoot(commands: argparse._SubParsersAction[argparse.ArgumentParser]) -> None:

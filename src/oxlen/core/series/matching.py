@@ -40,10 +40,11 @@ class Recipe:
 
 def recipe(found: SeriesDifference, take: SeriesLook, reference: SeriesLook) -> Recipe | None:
     """What makes a take match; None where its thing or its light could not be compared."""
-    if found.scale is None or found.exposure_stops is None:
+    if found.scale is None or found.exposure_stops is None or found.shift_xy is None:
         return None
-    if take.thing is None or reference.thing is None:
+    if reference.thing is None:
         return None
+    x, y = reference.thing.centre
     gains = 1.0 / np.array(found.gains)
     held = _held_stops(take, gains)
     gains = gains * 2.0**-held
@@ -51,8 +52,8 @@ def recipe(found: SeriesDifference, take: SeriesLook, reference: SeriesLook) -> 
         gains=(float(gains[0]), float(gains[1]), float(gains[2])),
         turn_deg=found.tilt_deg or 0.0,
         zoom=1.0 / found.scale,
-        centre=take.thing.centre,
-        middle=reference.thing.centre,
+        centre=(x + found.shift_xy[0], y + found.shift_xy[1]),
+        middle=(x, y),
         held_stops=held,
     )
 

@@ -17,8 +17,9 @@ PATCH_PX, AROUND = 192, 1.5
 TURNS_DEG, FINE_TURNS_DEG = np.arange(-8.0, 8.1, 1.0), np.arange(-1.0, 1.01, 0.25)
 SCALES = np.arange(0.92, 1.081, 0.02)
 """Own choice: how far a bumped phone is from the reference at most."""
-SAME_THING = 0.45
-"""Own choice: the correlation of two things' edges from which on their turn is known."""
+SURELY_SAME, SAME_THING = 0.7, 0.45
+"""Own choice: the correlation of two things' edges from which on no other place is tried, and from
+which on their turn is known."""
 TURNING = 0.04
 """Own choice: what turning by 5° must cost of it, or the thing is as round as it is plain."""
 
@@ -39,32 +40,67 @@ def placed(take: SeriesLook, reference: SeriesLook) -> Placed | None:
     """How the thing of a take is placed; None where either has none.
 
     Edges of both are correlated over turns and scales, the top by a parabola: the outline of a tin
-    holds whatever its label. Things that differ are compared by their area alone.
+    holds whatever its label. Paint like the background hides part of a thing: it is looked for at
+    the reference's own place too. Things that differ are compared by their area alone.
     """
-    thing = take.thing
-    if thing is None or reference.thing is None:
+    if take.thing is None or reference.thing is None:
         return None
-    shift = (
-        thing.centre[0] - reference.thing.centre[0],
-        thing.centre[1] - reference.thing.centre[1],
-    )
-    by_area = thing.size / reference.thing.size
+    wanted = _wanted(reference, reference.thing)
+    by_area = take.thing.size / reference.thing.size
+    found = _fitted(take, take.thing, wanted, about=by_area)
+    if found.likeness < SURELY_SAME:
+        as_reference = replace(take.thing, centre=reference.thing.centre)
+        other = _fitted(take, as_reference, wanted, about=1.0)
+        found = max(found, other, key=lambda each: each.likeness)
+    centre = found.thing.centre
+    shift = (centre[0] - reference.thing.centre[0], centre[1] - reference.thing.centre[1])
+    if found.likeness < SAME_THING:
+        return Placed(by_area, shift, None)
+    is_known = found.likeness - found.turned_likeness >= TURNING
+    return Placed(found.scale, shift, found.turn_deg if is_known else None)
+
+
+@dataclass(frozen=True)
+class _Wanted:
+    """The reference's thing: its edges, and the side of the square they are in (px)."""
+
+    edges: Floats
+    span_px: float
+
+
+@dataclass(frozen=True)
+class _Fit:
+    """A thing fitted to the reference; `turned_likeness` is what it has when turned by 5°."""
+
+    thing: Thing
+    scale: float
+    turn_deg: float
+    likeness: float
+    turned_likeness: float
+
+
+def _wanted(reference: SeriesLook, thing: Thing) -> _Wanted:
     span = _span_px(reference)
-    wanted = _edges(_patch(reference, reference.thing, span, scale=1.0, turn_deg=0.0))
+    return _Wanted(_edges(_patch(reference, thing, span, scale=1.0, turn_deg=0.0)), span)
 
+
+def _fitted(take: SeriesLook, thing: Thing, wanted: _Wanted, *, about: float) -> _Fit:
     def likeness(scale: float, turn_deg: float) -> float:
-        found = _edges(_patch(take, thing, span, scale=scale, turn_deg=turn_deg))
-        return _correlation(found, wanted)
+        found = _edges(_patch(take, thing, wanted.span_px, scale=scale, turn_deg=turn_deg))
+        return _correlation(found, wanted.edges)
 
-    turn = _best(TURNS_DEG, [likeness(by_area, degrees) for degrees in TURNS_DEG])
-    scale = _best(by_area * SCALES, [likeness(s, turn) for s in by_area * SCALES])
+    turn = _best(TURNS_DEG, [likeness(about, degrees) for degrees in TURNS_DEG])
+    scale = _best(about * SCALES, [likeness(s, turn) for s in about * SCALES])
     fine = turn + FINE_TURNS_DEG
     turn = _best(fine, [likeness(scale, degrees) for degrees in fine])
-    top = likeness(scale, turn)
-    if top < SAME_THING:
-        return Placed(by_area, shift, None)
     beside = max(likeness(scale, turn - 5.0), likeness(scale, turn + 5.0))
-    return Placed(scale, shift, turn if top - beside >= TURNING else None)
+    return _Fit(
+        thing=thing,
+        scale=scale,
+        turn_deg=turn,
+        likeness=likeness(scale, turn),
+        turned_likeness=beside,
+    )
 
 
 def _span_px(reference: SeriesLook) -> float:
@@ -80,9 +116,10 @@ def seen_as(take: SeriesLook, reference: SeriesLook, where: Placed) -> SeriesLoo
     if take.thing is None or reference.thing is None:
         return take
     height, width = take.lost.shape
-    centre = (reference.thing.centre[0] * width, reference.thing.centre[1] * height)
-    turn_deg = where.tilt_deg or 0.0
-    matrix = _matrix(take, take.thing, 1 / where.scale, turn_deg=turn_deg, middle=centre)
+    x, y = reference.thing.centre
+    there = replace(take.thing, centre=(x + where.shift[0], y + where.shift[1]))
+    middle, turn_deg = (x * width, y * height), where.tilt_deg or 0.0
+    matrix = _matrix(take, there, 1 / where.scale, turn_deg=turn_deg, middle=middle)
 
     def warped(values: NDArray[np.generic], beyond: float) -> NDArray[np.float32]:
         plain = np.asarray(values, dtype=np.float32)

@@ -92,7 +92,13 @@ class _Tin:
         label = np.array([0.62, 0.58, own.uniform(0.3, 0.5)])
         stray = own.normal(0, 0.002, 2)
         middle = ((0.5 + stray[0]) * width, 0.56 * height + stray[1] * width)
-        return _Tin((tall * 0.7, tall), middle, paint, label, int(own.integers(2, 6)))
+        return _Tin(
+            half=(tall * 0.7, tall),
+            middle=middle,
+            paint=paint,
+            label=label,
+            letters=int(own.integers(2, 6)),
+        )
 
     def on(self, light: Floats, *, gloss: float) -> Floats:
         """The tin put on the bench, four times as fine where its edge runs."""
