@@ -116,6 +116,11 @@ class Live(WithApp):
         refused = await self.http.post(path, content=jpeg(wall, exif(iso=None, shutter=None)))
         self.assertEqual(refused.status_code, 422)
         self.assertIn("wall.jpg does not tell its exposure", refused.json()["detail"])
+        # A phone's picture is larger than any other request may be.
+        grain = np.random.default_rng(30).integers(60, 180, (1200, 1600, 3))
+        large = jpeg(grain, exif(shutter=(1, 50)))
+        self.assertGreater(len(large), 2_000_000)
+        self.assertEqual((await self.http.post(path, content=large)).status_code, 200)
         after = (await self.http.get(f"/api/sheets/{sheet}")).json()
         self.assertIsNone(after["body"]["picture"])
 

@@ -25,6 +25,7 @@ LOOPBACK_NAMES = {"127.0.0.1", "localhost", "::1"}
 MAX_BODY_BYTES = 2_000_000
 UPLOADS = re.compile(
     r"/api/(outings/\d+/pictures|sheets/\d+/(picture|takes)|ladder/(look|patch)|kit/facts"
+    r"|live/sheets/\d+/known"
     r"|measurements/\d+/pictures|stacks/\d+/frames|outing-files|inbox|logbook/file)"
 )
 """Where whole pictures come in, as a stream that is bounded on its own."""
