@@ -1,7 +1,10 @@
 """The run at the spot: steps in working order, with what must be counted and cared for."""
 
 import unittest
+from itertools import pairwise
+from math import log2
 
+from oxlen.core.checklist.exposures import PlannedExposure, planned_exposures
 from oxlen.core.checklist.steps import run_list
 from oxlen.core.decisions.exposure.ask import SKY, Strategy
 from oxlen.core.decisions.exposure.scene_ask import Sky
@@ -103,6 +106,27 @@ class RunList(unittest.TestCase):
         undecided = steps(-20.0, strategy=Strategy(iso_cap=100.0))
         self.assertEqual([step.id for step in undecided], ["care-night", "undecided"])
         self.assertIn("Tell someone where you are", undecided[0].text)
+
+    def test_a_camera_that_can_be_set_shoots_what_the_checklist_says(self):
+        def exposures(*spots, **wishes):
+            made = ask_brief(WHERRY, readings=list(spots), support="tripod", **wishes)
+            return plan(made), planned_exposures(plan(made))
+
+        deck, lamp = PlacedReading("subject", 9.0), PlacedReading("keep-bright", 15.0)
+        single, (one,) = exposures(deck)
+        slip = single.slip
+        self.assertEqual(one, PlannedExposure(slip.iso, slip.shutter_s, frames=1, every_s=0.0))
+        _, (series,) = exposures(deck, frames=Frames(count=20, gap_s=1.5))
+        self.assertEqual(series.frames, 20)
+        self.assertAlmostEqual(series.every_s, series.shutter_s + 1.5)
+        _, bracket = exposures(deck, lamp, frames=Frames(combine="bracket"))
+        light = [log2(each.iso * each.shutter_s) for each in bracket]
+        self.assertGreater(len(bracket), 1)
+        # Six stops of light, with the headroom of the brightest: several stops, and each step
+        # narrow enough to be merged.
+        self.assertGreater(max(light) - min(light), 2.0)
+        apart = [abs(b - a) for a, b in pairwise(light)]
+        self.assertLessEqual(max(apart), 3.2)
 
 
 if __name__ == "__main__":
