@@ -62,7 +62,7 @@ class Series(unittest.TestCase):
             refused = oxlen("series", "export", *asked)
         verdicts = [each["verdict"] for each in json.loads(again.stdout)["files"]]
         self.assertEqual(verdicts, ["matches"] * 4)
-        self.assertEqual(rows[2], "2,tin-02.jpg,t1.png,matched,exposure,0.00")
+        self.assertEqual(rows[2], "2,,,tin-02.jpg,t1.png,matched,exposure,0.00")
         self.assertIn("t9.jpg,left out", rows[5])
         self.assertEqual(refused.returncode, 2)
         self.assertIn("series.csv is in the folder already", refused.stderr)

@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Sequence
-from importlib.resources import as_file, files
+from collections.abc import Sequence
 
-from fpdf import FPDF
 from PIL import Image
 
 from oxlen.cards.card import Card, SheetCard, light_words, row_words
 from oxlen.cards.card_html import PARTS
+from oxlen.cards.paper import (
+    FONT,
+    MARGIN_MM,
+    PAGE_HEIGHT_MM,
+    PAGE_WIDTH_MM,
+    Paper,
+    broken,
+    new_paper,
+)
 from oxlen.cards.qr_code import qr_png
 from oxlen.core.checklist.step import RunStep
 from oxlen.views.light_table import ChangedLight
 
-FONT = "card"
-MARGIN_MM, PAGE_WIDTH_MM, PAGE_HEIGHT_MM = 12.0, 210.0, 297.0
 INNER_MM = PAGE_WIDTH_MM - 2 * MARGIN_MM
 CODE_MM = 30.0
 PICTURE_MM = (48.0, 36.0)
@@ -28,30 +33,9 @@ LINE_MM = 0.44
 """Height of a line for each point of its letters."""
 
 
-class _Paper(FPDF):
-    """The paper, with the widths of words it has measured: most come again on every page."""
-
-    def __init__(self) -> None:
-        super().__init__(format="A4")
-        self._widths: dict[tuple[str, float, str], float] = {}
-
-    def word_width(self, word: str) -> float:
-        """Width of a word in the font that is set (mm)."""
-        key = (self.font_style, self.font_size_pt, word)
-        if key not in self._widths:
-            self._widths[key] = self.get_string_width(word)
-        return self._widths[key]
-
-
 def card_pdf(card: Card) -> bytes:
     """The card as a PDF, a page a sheet; what does not fit on it is left to the HTML card."""
-    paper = _Paper()
-    paper.set_margin(MARGIN_MM)
-    paper.set_auto_page_break(False)
-    fonts = files("oxlen.data").joinpath("fonts")
-    for style, name in (("", "regular"), ("B", "bold")):
-        with as_file(fonts.joinpath(f"card-{name}.ttf")) as path:
-            paper.add_font(FONT, style, str(path))
+    paper = new_paper()
     for sheet in card.sheets:
         paper.add_page()
         _sheet(paper, card.heading, sheet)
@@ -60,7 +44,7 @@ def card_pdf(card: Card) -> bytes:
     return made.getvalue()
 
 
-def _sheet(paper: _Paper, heading: str, card: SheetCard) -> None:
+def _sheet(paper: Paper, heading: str, card: SheetCard) -> None:
     _code(paper, card)
     words = INNER_MM - CODE_MM - 4 - _picture(paper, card)
     _write(paper, heading, width=words, size=9)
@@ -79,7 +63,7 @@ def _sheet(paper: _Paper, heading: str, card: SheetCard) -> None:
     _run(paper, card.run, columns=((MARGIN_MM, top), (right, bottom)))
 
 
-def _slip(paper: _Paper, card: SheetCard) -> None:
+def _slip(paper: Paper, card: SheetCard) -> None:
     for line in card.lines:
         top = paper.get_y()
         paper.line(MARGIN_MM, top, PAGE_WIDTH_MM - MARGIN_MM, top)
@@ -94,9 +78,7 @@ def _slip(paper: _Paper, card: SheetCard) -> None:
         _write(paper, words, width=INNER_MM, size=10)
 
 
-def _run(
-    paper: _Paper, steps: Sequence[RunStep], *, columns: Sequence[tuple[float, float]]
-) -> None:
+def _run(paper: Paper, steps: Sequence[RunStep], *, columns: Sequence[tuple[float, float]]) -> None:
     """The checklist, down the first column and on in the next where that is full."""
     (left, top), *rest = columns
     paper.set_y(top)
@@ -119,14 +101,14 @@ def _run(
         _at(paper, words, (left + 4.5, paper.get_y()), width=COLUMN_MM - 4.5, size=STEP_SIZE)
 
 
-def _height_mm(paper: _Paper, words: str, *, is_new: bool) -> float:
+def _height_mm(paper: Paper, words: str, *, is_new: bool) -> float:
     """What a step takes, with its part's heading where that is new."""
     paper.set_font(FONT, "", STEP_SIZE)
     lines = len(broken(_plain(words), COLUMN_MM - 4.5, paper.word_width))
     return (lines * STEP_SIZE + (10 if is_new else 0)) * LINE_MM
 
 
-def _table(paper: _Paper, rows: Sequence[ChangedLight], *, place: tuple[float, float]) -> float:
+def _table(paper: Paper, rows: Sequence[ChangedLight], *, place: tuple[float, float]) -> float:
     """The slips for other light; where the next thing beneath them may begin (mm)."""
     left, top = place
     if not rows:
@@ -149,7 +131,7 @@ def _table(paper: _Paper, rows: Sequence[ChangedLight], *, place: tuple[float, f
     return paper.get_y() + 3
 
 
-def _picture(paper: _Paper, card: SheetCard) -> float:
+def _picture(paper: Paper, card: SheetCard) -> float:
     """The marked picture beside the code; the width it takes (mm)."""
     if card.picture is None:
         return 0.0
@@ -161,20 +143,20 @@ def _picture(paper: _Paper, card: SheetCard) -> float:
     return wide * scale + 4
 
 
-def _code(paper: _Paper, card: SheetCard) -> None:
+def _code(paper: Paper, card: SheetCard) -> None:
     if card.code is not None:
         paper.image(
             qr_png(card.code), x=PAGE_WIDTH_MM - MARGIN_MM - CODE_MM, y=MARGIN_MM, w=CODE_MM
         )
 
 
-def _write(paper: _Paper, words: str, *, width: float, size: float, style: str = "") -> None:
+def _write(paper: Paper, words: str, *, width: float, size: float, style: str = "") -> None:
     if words:
         _at(paper, words, (MARGIN_MM, paper.get_y()), width=width, size=size, style=style)
 
 
 def _at(
-    paper: _Paper,
+    paper: Paper,
     words: str,
     place: tuple[float, float],
     *,
@@ -190,22 +172,6 @@ def _at(
         paper.cell(width, size * LINE_MM, line)
         top += size * LINE_MM
     paper.set_xy(paper.l_margin, top)
-
-
-def broken(words: str, width: float, width_of: Callable[[str], float]) -> list[str]:
-    """Words broken into lines no wider than `width`; one that is wider has a line of its own.
-
-    The PDF package breaks lines too, by measuring each again for every sign; this is four times
-    as fast, which tells on the card of an outing.
-    """
-    space, lines, used = width_of(" "), [""], 0.0
-    for word in words.split():
-        wide = width_of(word)
-        if lines[-1] and used + space + wide > width:
-            lines.append("")
-        used = used + space + wide if lines[-1] else wide
-        lines[-1] = f"{lines[-1]} {word}".strip()
-    return lines
 
 
 def _plain(words: str) -> str:

@@ -18,6 +18,15 @@ def add_series_options(check: argparse.ArgumentParser, export: argparse.Argument
         )
     export.add_argument("--out", type=Path, required=True, metavar="DIR")
     export.add_argument(
-        "--name", default="{number:02d}", metavar="PATTERN", help="uses {number} and {name}"
+        "--name", default="{number:02d}", metavar="PATTERN", help="uses {number}, {name} and {use}"
     )
     export.add_argument("--size", type=int, metavar="PX", help="longest side at most")
+    export.add_argument(
+        "--use", action="append", metavar="USE", help="shop, menu, print or full; more than once"
+    )
+    export.add_argument(
+        "--white", type=int, metavar="CODE", help="take the background to this code, 200 to 247"
+    )
+    export.add_argument(
+        "--keep-settings", action="store_true", help="keep time, shutter and ISO in the files"
+    )

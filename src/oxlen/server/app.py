@@ -57,6 +57,7 @@ from oxlen.server.routes.sheet import (
     sheets,
     situations,
 )
+from oxlen.server.routes.shop import handing_over, set_up, things
 from oxlen.server.routes.take import (
     development,
     inbox,
@@ -108,6 +109,9 @@ ROUTES = (
     formulas,
     situations,
     series,
+    things,
+    handing_over,
+    set_up,
     measures,
     ladders,
     phone_making,

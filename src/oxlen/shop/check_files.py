@@ -13,17 +13,20 @@ from oxlen.core.errors import OxlenError
 from oxlen.core.light.meter import Spot
 from oxlen.core.series.comparing import SeriesDifference, series_difference
 from oxlen.core.series.look import LOOK_PX, SeriesLook, series_look
+from oxlen.core.series.matching import Recipe, recipe
 from oxlen.pictures.opening import open_picture
 
 OTHER_SHAPE = "It has another shape than the reference: turn or crop it first."
+NOT_COMPARED = "Its thing or light cannot be compared."
 
 
 @dataclass(frozen=True)
 class CheckedSeriesFile:
-    """A file and how it differs; without `difference` the sentence says why."""
+    """A file, how it differs, and what makes it match; without them the sentence says why."""
 
     name: str
     difference: SeriesDifference | None
+    recipe: Recipe | None = None
     why: str = ""
 
 
@@ -42,7 +45,7 @@ def check_files(
     wanted = look_at(reference, grey)
     found = []
     for path in files:
-        found.append(_checked(path, wanted, grey))
+        found.append(checked_file(path, path.name, wanted, grey=grey))
         progress(len(found))
     return found
 
@@ -58,11 +61,16 @@ def look_at(path: Path, grey: Spot | None) -> SeriesLook:
     return series_look(shown(path), grey)
 
 
-def _checked(path: Path, wanted: SeriesLook, grey: Spot | None) -> CheckedSeriesFile:
+def checked_file(
+    path: Path, name: str, wanted: SeriesLook, *, grey: Spot | None
+) -> CheckedSeriesFile:
+    """One file compared with the reference; a damaged one says why."""
     try:
         look = look_at(path, grey)
     except OxlenError as error:
-        return CheckedSeriesFile(path.name, None, error.message)
+        return CheckedSeriesFile(name, None, why=error.message)
     if look.lost.shape != wanted.lost.shape:
-        return CheckedSeriesFile(path.name, None, OTHER_SHAPE)
-    return CheckedSeriesFile(path.name, series_difference(look, wanted))
+        return CheckedSeriesFile(name, None, why=OTHER_SHAPE)
+    found = series_difference(look, wanted)
+    how = recipe(found, look, wanted)
+    return CheckedSeriesFile(name, found, how, why="" if how else NOT_COMPARED)

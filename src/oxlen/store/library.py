@@ -100,6 +100,10 @@ class Library:
         os.close(handle)
         return Path(name)
 
+    def shop_zip_path(self, sheet_id: int) -> Path:
+        """Where the zip of a shop series is, until the next one or the next start."""
+        return self.folder / INCOMING / f"shop-{sheet_id}.zip"
+
     @contextmanager
     def incoming(self) -> Iterator[Path]:
         """A fresh file for a picture on its way in; what is left of it at the end is removed."""

@@ -37,6 +37,7 @@ PRELOADED = [
     "oxlen.takes.outing_in",
     "oxlen.takes.logbook_files",
     "oxlen.stacking.in_library",
+    "oxlen.shop.in_library",
     "scipy.interpolate",
 ]
 """What each worker has loaded once it is started; the last loads late, for tracks of the sky."""

@@ -6,7 +6,7 @@ import numpy as np
 
 from oxlen.core.series.comparing import series_difference
 from oxlen.core.series.look import series_look
-from oxlen.core.series.matching import matched, recipe, with_common_inset
+from oxlen.core.series.matching import matched, recipe, with_common_crop
 from oxlen.devices.standins.bench_series import Bench, Mistake
 
 BENCH = Bench(12)
@@ -27,7 +27,7 @@ def series_made():
     looks = [series_look(each) for each in codes]
     found = [series_difference(look, looks[0]) for look in looks]
     asked = [recipe(each, look, looks[0]) for each, look in zip(found, looks, strict=True)]
-    recipes = with_common_inset(filter(None, asked), codes[0].shape[:2])
+    recipes = with_common_crop(filter(None, asked), codes[0].shape[:2])
     return codes, recipes, [matched(*pair) for pair in zip(codes, recipes, strict=True)]
 
 
@@ -48,8 +48,8 @@ class Matching(unittest.TestCase):
 
     def test_all_have_one_size_and_no_empty_corner(self):
         self.assertEqual(len({each.shape for each in self.made}), 1)
-        self.assertEqual(len({how.inset for how in self.recipes}), 1)
-        self.assertLess(self.recipes[0].inset, 0.1)
+        self.assertEqual(len({how.crop for how in self.recipes}), 1)
+        self.assertLess(self.recipes[0].crop[0], 0.1)
         corners = np.array([each[:4, :4].mean() for each in self.made])
         self.assertLess(np.ptp(corners), 6)
 

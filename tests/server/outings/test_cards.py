@@ -15,7 +15,7 @@ from PIL import Image
 
 from oxlen.cards.calendar_file import outing_calendar
 from oxlen.cards.card import light_words
-from oxlen.cards.card_pdf import broken
+from oxlen.cards.paper import broken
 from oxlen.cards.qr_code import MOST_BYTES, QUIET_MODULES, qr_of, qr_png, qr_svg
 from oxlen.core.errors import BadInput
 from oxlen.server.many_sheets import FEW_SHEETS

@@ -43,7 +43,8 @@ class SeriesDifference:
 
     Stops and mired are positive where the take is brighter and warmer, `tint` (Duv) where it is
     greener. `delta_e` is CIEDE2000 of the background or the grey patch, `gains` the take's linear
-    R, G, B over the reference's.
+    R, G, B over the reference's. `same_shape` is False for a thing of another kind: its scale, by
+    area, is no mistake.
     """
 
     exposure_stops: float | None
@@ -61,6 +62,7 @@ class SeriesDifference:
     colour_delta_e: float | None
     gains: tuple[float, float, float]
     reasons: tuple[Reason, ...]
+    same_shape: bool = True
 
     @property
     def verdict(self) -> Verdict:
@@ -92,6 +94,7 @@ def series_difference(take: SeriesLook, reference: SeriesLook) -> SeriesDifferen
         colour_delta_e=light.colour_delta_e,
         gains=light.gains,
         reasons=(),
+        same_shape=where is None or where.same_shape,
     )
     return _with_reasons(found, more_clipped=take.clipped_share - reference.clipped_share)
 
@@ -134,7 +137,7 @@ def _reasons(found: SeriesDifference, more_clipped: float) -> Iterator[Reason]:
         yield "exposure"
     if over(found.colour_delta_e, COLOUR_DELTA_E):
         yield "colour"
-    if found.scale is not None and abs(np.log(found.scale)) >= np.log1p(SCALE_SHARE):
+    if found.same_shape and over(np.log(found.scale or 1.0), float(np.log1p(SCALE_SHARE))):
         yield "scale"
     if over(found.shift, SHIFT_SHARE):
         yield "shift"

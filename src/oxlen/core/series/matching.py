@@ -9,13 +9,12 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from oxlen.core.constants import CLIPPED_CODE
 from oxlen.core.light.tone import linear_table, linear_to_srgb
 from oxlen.core.series.comparing import SeriesDifference
+from oxlen.core.series.framing import WHOLE, Box, Framing, framed
 from oxlen.core.series.look import SeriesLook
+from oxlen.core.series.white import BRIGHTEST, WhiteCurve, lifted
 
-LOST = float(linear_table(255)[CLIPPED_CODE - 1])
-"""Linear light of the highest code that does not count as clipped. [IEC61966-2-1]"""
 MOST_INSET = 0.25
 """Own choice: the most of each side that is cut off for turned frames; the rest is reshot."""
 
@@ -26,7 +25,7 @@ class Recipe:
 
     `centre` and `middle` are where the thing is in the take and where it goes, as shares; `zoom`
     is over 1 where it is enlarged; `held_stops` is the light left out so that nothing of the thing
-    clips. `inset` is cut off at every side.
+    clips. `crop` (left, top, right, bottom as shares) is what is kept of the matched frame.
     """
 
     gains: tuple[float, float, float]
@@ -35,7 +34,7 @@ class Recipe:
     centre: tuple[float, float]
     middle: tuple[float, float]
     held_stops: float = 0.0
-    inset: float = 0.0
+    crop: Box = WHOLE
 
 
 def recipe(found: SeriesDifference, take: SeriesLook, reference: SeriesLook) -> Recipe | None:
@@ -51,22 +50,34 @@ def recipe(found: SeriesDifference, take: SeriesLook, reference: SeriesLook) -> 
     return Recipe(
         gains=(float(gains[0]), float(gains[1]), float(gains[2])),
         turn_deg=found.tilt_deg or 0.0,
-        zoom=1.0 / found.scale,
+        zoom=1.0 / found.scale if found.same_shape else 1.0,
         centre=(x + found.shift_xy[0], y + found.shift_xy[1]),
         middle=(x, y),
         held_stops=held,
     )
 
 
-def with_common_inset(recipes: Iterable[Recipe], shape: tuple[int, int]) -> list[Recipe]:
-    """Recipes with the one crop that leaves no empty corner in any; equal margins for all."""
+def with_common_crop(
+    recipes: Iterable[Recipe], shape: tuple[int, int], framing: Framing | None = None
+) -> list[Recipe]:
+    """Recipes with the one crop that leaves no empty corner in any; equal margins for all.
+
+    `shape` is height and width of the takes; `framing` narrows the crop about the thing.
+    """
     found = list(recipes)
-    inset = max((_inset(each, shape) for each in found), default=0.0)
-    return [replace(each, inset=min(inset, MOST_INSET)) for each in found]
+    inset = min(max((_inset(each, shape) for each in found), default=0.0), MOST_INSET)
+    whole: Box = (inset, inset, 1 - inset, 1 - inset)
+    crop = whole if framing is None else framed(framing, whole, shape)
+    return [replace(each, crop=crop) for each in found]
 
 
-def matched(codes: NDArray[np.uint8], how: Recipe) -> NDArray[np.uint8]:
-    """A take's sRGB codes (h, w, 3) developed by its recipe, cropped. [IEC61966-2-1]"""
+def matched(
+    codes: NDArray[np.uint8], how: Recipe, white: WhiteCurve | None = None
+) -> NDArray[np.uint8]:
+    """A take's sRGB codes (h, w, 3) developed by its recipe, cropped. [IEC61966-2-1]
+
+    `white`, the same for a whole series, takes the background to a stated white.
+    """
     height, width = codes.shape[:2]
     matrix = _matrix(how, (height, width))
 
@@ -78,18 +89,21 @@ def matched(codes: NDArray[np.uint8], how: Recipe) -> NDArray[np.uint8]:
     # Cubic keeps detail but overshoots beside edges: nothing gets brighter than its neighbours.
     brightest = np.asarray(cv2.dilate(codes, np.ones((3, 3), np.uint8)), dtype=np.uint8)
     moved = np.minimum(moved_by(codes, cv2.INTER_CUBIC), moved_by(brightest, cv2.INTER_NEAREST))
-    rows, columns = round(how.inset * height), round(how.inset * width)
-    cut = moved[rows : height - rows, columns : width - columns]
-    tables = [
-        np.rint(255 * linear_to_srgb(np.clip(linear_table(255) * gain, 0, 1))) for gain in how.gains
+    left, top, right, bottom = how.crop
+    cut = moved[
+        round(top * height) : round(bottom * height), round(left * width) : round(right * width)
     ]
-    return np.asarray(cv2.LUT(cut, np.stack(tables, axis=-1)[None].astype(np.uint8)))
+    light = linear_table(255)[:, None] * np.array(how.gains)
+    if white is not None:
+        light = lifted(white, light)
+    table = np.rint(255 * linear_to_srgb(np.clip(light, 0, 1))).astype(np.uint8)
+    return np.asarray(cv2.LUT(cut, table[None]))
 
 
 def _held_stops(take: SeriesLook, gains: NDArray[np.float64]) -> float:
     """How much less bright it is made so that no pixel of the thing clips that had not."""
     most = float((np.array(take.highest) * gains).max())
-    return max(0.0, float(np.log2(most / LOST))) if most > 0 else 0.0
+    return max(0.0, float(np.log2(most / BRIGHTEST))) if most > 0 else 0.0
 
 
 def _inset(how: Recipe, shape: tuple[int, int]) -> float:

@@ -29,11 +29,18 @@ class Placed:
     """Against the reference: scale as a ratio, shift as shares of the frame's width and height.
 
     `tilt_deg` is clockwise on the picture; None where the thing is too round or too different.
+    `same_shape` is False for a thing of another kind, whose `scale` is that of the areas.
     """
 
     scale: float
     shift: tuple[float, float]
     tilt_deg: float | None
+    same_shape: bool = True
+
+    @property
+    def zoom(self) -> float:
+        """How much larger its camera saw it; 1 where another shape leaves that open."""
+        return self.scale if self.same_shape else 1.0
 
 
 def placed(take: SeriesLook, reference: SeriesLook) -> Placed | None:
@@ -55,7 +62,7 @@ def placed(take: SeriesLook, reference: SeriesLook) -> Placed | None:
     centre = found.thing.centre
     shift = (centre[0] - reference.thing.centre[0], centre[1] - reference.thing.centre[1])
     if found.likeness < SAME_THING:
-        return Placed(by_area, shift, None)
+        return Placed(by_area, shift, None, same_shape=False)
     is_known = found.likeness - found.turned_likeness >= TURNING
     return Placed(found.scale, shift, found.turn_deg if is_known else None)
 
@@ -119,7 +126,7 @@ def seen_as(take: SeriesLook, reference: SeriesLook, where: Placed) -> SeriesLoo
     x, y = reference.thing.centre
     there = replace(take.thing, centre=(x + where.shift[0], y + where.shift[1]))
     middle, turn_deg = (x * width, y * height), where.tilt_deg or 0.0
-    matrix = _matrix(take, there, 1 / where.scale, turn_deg=turn_deg, middle=middle)
+    matrix = _matrix(take, there, 1 / where.zoom, turn_deg=turn_deg, middle=middle)
 
     def warped(values: NDArray[np.generic], beyond: float) -> NDArray[np.float32]:
         plain = np.asarray(values, dtype=np.float32)

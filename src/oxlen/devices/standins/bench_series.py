@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import dataclass
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
+from PIL import Image
+from PIL.ExifTags import IFD, Base
+from PIL.TiffImagePlugin import IFDRational
 
 from oxlen.core.colour.white_point import dial_linear_srgb
 from oxlen.core.light.tone import linear_to_srgb
@@ -42,10 +46,15 @@ class Bench:
 
     seed: int
 
-    def take(self, number: int, mistake: Mistake | None = None) -> NDArray[np.uint8]:
-        """The take of a thing as sRGB codes (h, w, 3); `number` draws its label and its noise."""
+    def take(
+        self, number: int, mistake: Mistake | None = None, *, is_fitting: bool = False
+    ) -> NDArray[np.uint8]:
+        """The take of a thing as sRGB codes (h, w, 3); `number` draws its label and its noise.
+
+        A tin, or a bronze fitting on the same bench.
+        """
         wrong = mistake or Mistake()
-        light = self._scene(number, gloss=wrong.gloss)
+        light = self._scene(number, gloss=wrong.gloss, is_fitting=is_fitting)
         light = _moved(light, wrong)
         if wrong.blur_px:
             light = np.asarray(cv2.GaussianBlur(light, (0, 0), wrong.blur_px), dtype=np.float32)
@@ -56,7 +65,7 @@ class Bench:
         noisy = light + draw.normal(0, NOISE, light.shape) * np.sqrt(np.clip(light, 0.02, None))
         return np.asarray(np.rint(255 * linear_to_srgb(np.clip(noisy, 0, 1))), dtype=np.uint8)
 
-    def _scene(self, number: int, *, gloss: float) -> Floats:
+    def _scene(self, number: int, *, gloss: float, is_fitting: bool) -> Floats:
         draw = np.random.default_rng(self.seed)
         width, height = FRAME_PX
         x, y = np.meshgrid(np.linspace(0, 1, width), np.linspace(0, 1, height))
@@ -69,7 +78,7 @@ class Bench:
         soft = np.asarray(cv2.GaussianBlur(light, (0, 0), 2.0), dtype=np.float32)
         tin = _Tin.drawn(draw, number, self.seed)
         _card(soft)
-        return tin.on(soft, gloss=gloss)
+        return _fitting_on(soft, tin, number) if is_fitting else tin.on(soft, gloss=gloss)
 
 
 @dataclass(frozen=True)
@@ -128,6 +137,39 @@ class _Tin:
             spot = (round(x + 0.5 * w), round(y - 0.5 * h))
             cv2.circle(light, spot, max(2, round(gloss * w)), (3.0, 3.0, 3.0), -1, cv2.LINE_AA)
         return light
+
+
+def _fitting_on(light: Floats, where: _Tin, number: int) -> Floats:
+    """A bronze cleat where a tin would be: a base, two horns, a highlight along them."""
+    (w, h), (x, y) = where.half, where.middle
+    own, bronze = np.random.default_rng((number, 7)), np.array([0.30, 0.17, 0.06])
+    horn, rise = own.uniform(1.2, 1.6), own.uniform(0.25, 0.4)
+    foot = y + h
+    shadow = np.zeros(light.shape[:2], np.float32)
+    cv2.ellipse(
+        shadow, (round(x), round(foot)), (round(1.2 * w), round(0.1 * h)), 0, 0, 360, 0.5, -1
+    )
+    light *= 1 - cv2.GaussianBlur(shadow, (0, 0), 10)[..., None]
+    base = [(-0.9, 0), (0.9, 0), (0.7, -0.22), (-0.7, -0.22)]
+    stem = [(-0.3, -0.2), (0.3, -0.2), (0.22, -0.62), (-0.22, -0.62)]
+    horns = [(-horn, -0.75 - rise / 2), (horn, -0.75 - rise / 2), (0.5, -0.55), (-0.5, -0.55)]
+    for outline in (base, stem, horns):
+        _filled(light, np.array([(x + a * w, foot + b * h) for a, b in outline]), bronze)
+    shine = [(-0.9, -0.78), (0.9, -0.78), (0.6, -0.74), (-0.6, -0.74)]
+    _filled(light, np.array([(x + a * w, foot + b * h) for a, b in shine]), bronze * 2.4)
+    return light
+
+
+def series_jpeg(codes: NDArray[np.uint8], taken_at: str, *, quality: int = 92) -> bytes:
+    """A take as a phone writes it: a JPEG with time, 1/60 s and ISO 50. `taken_at` is ISO 8601."""
+    exif = Image.Exif()
+    shot = exif.get_ifd(IFD.Exif)
+    shot[Base.DateTimeOriginal] = taken_at[:19].replace("-", ":").replace("T", " ")
+    shot[Base.ExposureTime], shot[Base.FNumber] = IFDRational(1, 60), IFDRational(18, 10)
+    shot[Base.ISOSpeedRatings], shot[Base.FocalLength] = 50, IFDRational(68, 10)
+    made = io.BytesIO()
+    Image.fromarray(codes).save(made, "JPEG", quality=quality, exif=exif)
+    return made.getvalue()
 
 
 def _filled(light: Floats, corners: NDArray[np.float64], colour: object) -> None:

@@ -88,13 +88,13 @@ async def import_outing_file(request: Request, context: Shared) -> ImportView:
 @router.get("/imports/{number}", dependencies=[FOR_PHONES])
 def one_import(number: RowId, context: Shared) -> ImportView:
     """How far an import is, or the result; its own error where it failed."""
-    return _view(context.import_jobs.job(number))
+    return import_view(context.import_jobs.job(number))
 
 
 @router.delete("/imports/{number}", dependencies=[FOR_PHONES])
 def cancel_import(number: RowId, context: Shared) -> ImportView:
     """Stop an import; what was imported by then is kept."""
-    return _view(context.import_jobs.cancel(number))
+    return import_view(context.import_jobs.cancel(number))
 
 
 async def _begun(
@@ -113,10 +113,11 @@ async def _begun(
     except BaseException:
         tidy(source)
         raise
-    return _view(await soon(job))
+    return import_view(await soon(job))
 
 
-def _view(job: ImportJob) -> ImportView:
+def import_view(job: ImportJob) -> ImportView:
+    """An import, or other long work, as it is shown."""
     state, far, found = job.state, job.progress_of(), job.found
     return ImportView(
         id=job.id,

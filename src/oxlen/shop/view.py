@@ -1,0 +1,292 @@
+"""A shop series as a screen shows it: its things, their pictures, what is off, and the drift."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from pydantic import BaseModel
+
+from oxlen.core.series.assigning import Slot
+from oxlen.core.series.comparing import EXPOSURE_STOPS
+from oxlen.core.series.drift import drift_of
+from oxlen.core.series.next_step import NextStep
+from oxlen.formats.shop_options import ShopOptions
+from oxlen.formats.shop_series import SeriesFileChecked
+from oxlen.formats.things_list import ThingBody
+from oxlen.shop.in_library import KeptCheck
+from oxlen.shop.kept_series import KeptShopSeries
+
+DRIFT_MIRED = 8.0
+"""Own choice: mired that a buyer sees between two pictures side by side."""
+Quantity = Literal["stops", "mired"]
+
+
+class ShopPicture(BaseModel):
+    """A picture of a thing: the take that counts, and how it compares with the reference.
+
+    `takes` are all of this view; without a take the rest is empty. `badness` is 1 where a buyer
+    begins to see it.
+    """
+
+    view: str
+    take_id: int | None
+    picture: str | None
+    file: str
+    taken_at: str | None
+    takes: int
+    is_reference: bool
+    checked: SeriesFileChecked | None
+    next_step: NextStep | None
+    badness: float | None
+    can_match: bool
+
+
+class ShopThingView(ThingBody):
+    """A thing of the list with its pictures."""
+
+    id: int
+    skipped: bool
+    pictures: list[ShopPicture]
+
+
+class NextPicture(BaseModel):
+    """What is shot next: its thing, and which one of the list it is."""
+
+    thing_id: int
+    view: str
+    name: str
+    number: str
+    position: int
+
+
+class SparePicture(BaseModel):
+    """A take of the sheet that shows no thing of the list."""
+
+    take_id: int
+    picture: str
+    file: str
+    is_code: bool
+
+
+class DriftPoint(BaseModel):
+    """A take on the plot of drift: minutes from the first, its value, and the line there."""
+
+    take_id: int
+    minutes: float
+    value: float
+    line: float
+    is_alone: bool
+
+
+class DriftView(BaseModel):
+    """Exposure or warmth over time, and what it means."""
+
+    quantity: Quantity
+    seen: float
+    change: float
+    is_steady: bool
+    words: str
+    points: list[DriftPoint]
+
+
+class ShopCounts(BaseModel):
+    """How many pictures are wanted, shot, measured, and what becomes of them."""
+
+    wanted: int
+    shot: int
+    to_check: int
+    keep: int
+    match: int
+    reshoot: int
+    look: int
+
+
+class ShopView(BaseModel):
+    """A shop series as it is now; `unsorted` is how many takes have no place yet."""
+
+    sheet_id: int
+    options: ShopOptions
+    things: list[ShopThingView]
+    reference_take_id: int | None
+    next: NextPicture | None
+    unsorted: int
+    spare: list[SparePicture]
+    counts: ShopCounts
+    drift: list[DriftView]
+
+
+def shop_view(kept: KeptShopSeries) -> ShopView:
+    """A kept shop series as it is shown."""
+    things = [
+        ShopThingView(
+            id=thing.id,
+            name=thing.name,
+            number=thing.number,
+            width_cm=thing.width_cm,
+            height_cm=thing.height_cm,
+            depth_cm=thing.depth_cm,
+            skipped=bool(thing.skipped),
+            pictures=[_picture(kept, Slot(thing.id, view)) for view in kept.options.views],
+        )
+        for thing in kept.things
+    ]
+    return ShopView(
+        sheet_id=kept.series.sheet_id,
+        options=kept.options,
+        things=things,
+        reference_take_id=kept.reference,
+        next=_next(kept),
+        unsorted=len(kept.new_takes),
+        spare=_spare(kept),
+        counts=_counts(kept, things),
+        drift=[_drift(things, "stops"), _drift(things, "mired")],
+    )
+
+
+def _picture(kept: KeptShopSeries, slot: Slot) -> ShopPicture:
+    takes = kept.in_slot.get(slot, [])
+    if slot not in kept.chosen:
+        return ShopPicture(
+            view=slot.view,
+            take_id=None,
+            picture=None,
+            file="",
+            taken_at=None,
+            takes=len(takes),
+            is_reference=False,
+            checked=None,
+            next_step=None,
+            badness=None,
+            can_match=False,
+        )
+    take = kept.takes[kept.chosen[slot]]
+    found = kept.check_of(slot)
+    check = None if found is None else KeptCheck.model_validate_json(found)
+    return ShopPicture(
+        view=slot.view,
+        take_id=take.id,
+        picture=take.sha256,
+        file=kept.names[take.sha256],
+        taken_at=take.taken_at,
+        takes=len(takes),
+        is_reference=take.id == kept.reference_of(slot.view),
+        checked=None if check is None else check.checked,
+        next_step=None if check is None else check.next_step,
+        badness=None if check is None else check.badness,
+        can_match=check is not None and check.recipe is not None,
+    )
+
+
+def _next(kept: KeptShopSeries) -> NextPicture | None:
+    slot = kept.next
+    if slot is None:
+        return None
+    position = next(place for place, thing in enumerate(kept.things) if thing.id == slot.thing)
+    thing = kept.things[position]
+    return NextPicture(
+        thing_id=thing.id,
+        view=slot.view,
+        name=thing.name,
+        number=thing.number,
+        position=position + 1,
+    )
+
+
+def _spare(kept: KeptShopSeries) -> list[SparePicture]:
+    return [
+        SparePicture(
+            take_id=place.take_id,
+            picture=kept.takes[place.take_id].sha256,
+            file=kept.names[kept.takes[place.take_id].sha256],
+            is_code=place.how == "code",
+        )
+        for place in kept.places
+        if place.thing_id is None
+    ]
+
+
+def _counts(kept: KeptShopSeries, things: list[ShopThingView]) -> ShopCounts:
+    steps = [
+        picture.next_step
+        for thing in things
+        for picture in thing.pictures
+        if picture.next_step is not None
+    ]
+    return ShopCounts(
+        wanted=len(kept.wanted),
+        shot=len(kept.chosen),
+        to_check=len(kept.to_check()),
+        keep=steps.count("keep"),
+        match=steps.count("match"),
+        reshoot=steps.count("reshoot"),
+        look=steps.count("look"),
+    )
+
+
+def _drift(things: list[ShopThingView], quantity: Quantity) -> DriftView:
+    seen = EXPOSURE_STOPS if quantity == "stops" else DRIFT_MIRED
+    timed = sorted(
+        (datetime.fromisoformat(picture.taken_at).timestamp(), picture.take_id or 0, value)
+        for thing in things
+        for picture in thing.pictures
+        if picture.taken_at and (value := _value(picture, quantity)) is not None
+    )
+    times = [at for at, _, _ in timed]
+    found = drift_of(times, [value for _, _, value in timed], seen=seen)
+    if found is None:
+        words = "Fewer than 5 timed pictures: no drift can be seen."
+        return DriftView(
+            quantity=quantity, seen=seen, change=0.0, is_steady=True, words=words, points=[]
+        )
+    minutes = (times[-1] - times[0]) / 60
+    return DriftView(
+        quantity=quantity,
+        seen=seen,
+        change=found.change,
+        is_steady=found.is_steady,
+        words=drift_words(
+            quantity,
+            found.change,
+            minutes=minutes,
+            is_steady=found.is_steady,
+            alone=len(found.strays),
+        ),
+        points=[
+            DriftPoint(
+                take_id=take,
+                minutes=(at - times[0]) / 60,
+                value=value,
+                line=line,
+                is_alone=place in found.strays,
+            )
+            for place, ((at, take, value), line) in enumerate(zip(timed, found.line, strict=True))
+        ],
+    )
+
+
+def _value(picture: ShopPicture, quantity: Quantity) -> float | None:
+    if picture.checked is None:
+        return None
+    return picture.checked.exposure_stops if quantity == "stops" else picture.checked.mired
+
+
+def drift_words(
+    quantity: Quantity, change: float, *, minutes: float, is_steady: bool, alone: int
+) -> str:
+    """What a line through a series means, and what is off it."""
+    if is_steady:
+        name = "Exposure" if quantity == "stops" else "Colour"
+        start = f"{name} does not drift."
+    elif quantity == "stops":
+        way, cause = ("darker", "fading light") if change < 0 else ("brighter", "growing light")
+        start = f"Gets {abs(change):.1f} stop {way} in {minutes:.0f} min: {cause} or a lamp."
+    else:
+        way = "cooler" if change < 0 else "warmer"
+        start = (
+            f"Gets {abs(change):.0f} mired {way} in {minutes:.0f} min: changing light or a lamp."
+        )
+    if not alone:
+        return start
+    are = "picture is off by itself" if alone == 1 else "pictures are off by themselves"
+    return f"{start} {alone} {are}."
