@@ -24,7 +24,7 @@ def code_text(thing_uid: str) -> str:
 def thing_of_code(codes: NDArray[np.uint8]) -> str | None:
     """The uid of the thing whose code (QR or Data Matrix) is in a picture (h, w, 3); else None.
 
-    Tried smaller and sharpened too: a code held in the hand is often soft.
+    Read smaller and sharpened too: a code in front of the lens is often soft.
     """
     texts = (text for view in _views(codes) for text in _read(view))
     return next(_uids(texts), None)

@@ -101,6 +101,7 @@ class _Filled(string.Formatter):
     """Numbers with letters have no width: 7b stays 7b under {number:02d}."""
 
     def format_field(self, value: object, format_spec: str) -> str:
+        """A number by its width, text as it is."""
         return str(value) if isinstance(value, str) else str(format(value, format_spec))
 
 
@@ -208,7 +209,9 @@ def _written(
     for use, name in zip(to.uses, names, strict=True):
         sink(name, written_for(made, use, exif))
     small = Image.fromarray(made).reduce(max(1, max(made.shape) // CONTACT_PX))
-    exported = Exported(picture.source, names[0], picture.reasons, how.held_stops, files=names)
+    exported = Exported(
+        picture.source, names[0], picture.reasons, held_stops=how.held_stops, files=names
+    )
     return exported, small
 
 

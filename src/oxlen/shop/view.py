@@ -16,6 +16,7 @@ from oxlen.formats.shop_series import SeriesFileChecked
 from oxlen.formats.things_list import ThingBody
 from oxlen.shop.in_library import KeptCheck
 from oxlen.shop.kept_series import KeptShopSeries
+from oxlen.shop.words import reason_words
 
 DRIFT_MIRED = 8.0
 """Own choice: mired that a buyer sees between two pictures side by side."""
@@ -26,7 +27,7 @@ class ShopPicture(BaseModel):
     """A picture of a thing: the take that counts, and how it compares with the reference.
 
     `takes` are all of this view; without a take the rest is empty. `badness` is 1 where a buyer
-    begins to see it.
+    begins to see it, `findings` are what is off, a few words each.
     """
 
     view: str
@@ -40,6 +41,7 @@ class ShopPicture(BaseModel):
     next_step: NextStep | None
     badness: float | None
     can_match: bool
+    findings: list[str]
 
 
 class ShopThingView(ThingBody):
@@ -159,6 +161,7 @@ def _picture(kept: KeptShopSeries, slot: Slot) -> ShopPicture:
             next_step=None,
             badness=None,
             can_match=False,
+            findings=[],
         )
     take = kept.takes[kept.chosen[slot]]
     found = kept.check_of(slot)
@@ -175,7 +178,15 @@ def _picture(kept: KeptShopSeries, slot: Slot) -> ShopPicture:
         next_step=None if check is None else check.next_step,
         badness=None if check is None else check.badness,
         can_match=check is not None and check.recipe is not None,
+        findings=[] if check is None else _findings(check),
     )
+
+
+def _findings(check: KeptCheck) -> list[str]:
+    found = check.checked
+    if not found.reasons and found.why:
+        return [found.why]
+    return [reason_words(found, reason) for reason in found.reasons]
 
 
 def _next(kept: KeptShopSeries) -> NextPicture | None:

@@ -57,6 +57,10 @@ const ExposuresPage = page(
   () => import("../features/exposures/ExposuresPage").then((all) => all.ExposuresPage),
   WAITING,
 );
+const ShopPage = page(
+  () => import("../features/shop/ShopPage").then((all) => all.ShopPage),
+  WAITING,
+);
 const TimePage = page(
   () => import("../features/time/TimePage").then((all) => all.TimePage),
   WAITING,
@@ -163,6 +167,13 @@ export function App() {
             {({ id }) => (
               <Shell>
                 <ExposuresPage key={id} id={Number(id)} />
+              </Shell>
+            )}
+          </Route>
+          <Route path="/sheets/:id/shop">
+            {({ id }) => (
+              <Shell>
+                <ShopPage key={id} id={Number(id)} />
               </Shell>
             )}
           </Route>

@@ -91,6 +91,17 @@ export const PAGES: readonly PageHelp[] = [
     guide: "long-exposure",
   },
   {
+    at: /^\/sheets\/\d+\/shop$/,
+    name: "Shop series",
+    what: "Photographs a list of things alike: set up once, shoot thing by thing, check, match, hand over.",
+    tasks: [
+      "Enter the things, or import a CSV.",
+      "Add the takes, and check them against the reference.",
+      "Make the zip with matched pictures and their names.",
+    ],
+    guide: "check",
+  },
+  {
     at: /^\/sheets\/\d+$/,
     name: "Sheet",
     what: "One planned picture. The slip lists the settings to dial, each with its reason.",
