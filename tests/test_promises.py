@@ -66,6 +66,7 @@ ORDER = [
 STANDINS_MAY_BE_IMPORTED_BY = {
     "devices/standins",
     "demo/seed.py",
+    "demo/yard_shop.py",
     "server/routes/take/takes.py",
     "server/routes/kit/mystery.py",
     "server/routes/take/stacks.py",

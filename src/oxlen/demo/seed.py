@@ -13,6 +13,7 @@ from oxlen.core.kit.phone_words import FileFormat
 from oxlen.demo.drawer import CLIP_ONS, LAMPS, LENS_FILTERS, YARD
 from oxlen.demo.planned_sheets import BENCH_SHEETS, DRAWING_SHEETS, UNMETERED_SHEETS
 from oxlen.demo.sheets import DAY_SHEETS, EVENING_SHEETS, LATER_SHEETS, PHONE, DemoSheet
+from oxlen.demo.yard_shop import seed_yard_shop
 from oxlen.devices.standins.bench_phone import BenchPhone
 from oxlen.devices.standins.bench_take import BenchShot, shoot_on_bench
 from oxlen.formats.outing.place import PlaceBody
@@ -62,6 +63,7 @@ def seed_demo(library: Library) -> bool:
     _seed_drawer(library)
     _seed_place(library, (evening, day))
     _seed_takes(library, TITLE_SHOT)
+    seed_yard_shop(library, now=SEEDED_AT)
     return True
 
 

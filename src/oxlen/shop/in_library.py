@@ -53,12 +53,14 @@ class KeptRecipe(BaseModel):
 class KeptCheck(BaseModel):
     """What was measured of a take: how it differs, what to do, what makes it match.
 
-    `badness` is how far over the worst limit it is, 1 at the limit.
+    `badness` is how far over the worst limit it is, 1 at the limit; `same_shape` is False for a
+    thing of another kind than the reference's.
     """
 
     checked: SeriesFileChecked
     next_step: NextStep
     badness: float
+    same_shape: bool
     recipe: KeptRecipe | None
 
 
@@ -125,6 +127,7 @@ def kept_of(checked: CheckedSeriesFile) -> KeptCheck:
         checked=file_checked(checked.name, found, why=checked.why),
         next_step=next_step(found),
         badness=0.0 if found is None else badness(found),
+        same_shape=found is None or found.same_shape,
         recipe=None if how is None else KeptRecipe(**_without_crop(how)),
     )
 

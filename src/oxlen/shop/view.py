@@ -27,7 +27,7 @@ class ShopPicture(BaseModel):
     """A picture of a thing: the take that counts, and how it compares with the reference.
 
     `takes` are all of this view; without a take the rest is empty. `badness` is 1 where a buyer
-    begins to see it, `findings` are what is off, a few words each.
+    begins to see it; without `same_shape` its size is not compared. `findings` are what is off, a few words each.
     """
 
     view: str
@@ -41,6 +41,7 @@ class ShopPicture(BaseModel):
     next_step: NextStep | None
     badness: float | None
     can_match: bool
+    same_shape: bool
     findings: list[str]
 
 
@@ -161,6 +162,7 @@ def _picture(kept: KeptShopSeries, slot: Slot) -> ShopPicture:
             next_step=None,
             badness=None,
             can_match=False,
+            same_shape=True,
             findings=[],
         )
     take = kept.takes[kept.chosen[slot]]
@@ -178,6 +180,7 @@ def _picture(kept: KeptShopSeries, slot: Slot) -> ShopPicture:
         next_step=None if check is None else check.next_step,
         badness=None if check is None else check.badness,
         can_match=check is not None and check.recipe is not None,
+        same_shape=check is None or check.same_shape,
         findings=[] if check is None else _findings(check),
     )
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -33,6 +33,8 @@ LEAST_BACKGROUND = 200
 """Own choice: pixels of background that both must show, or light is not compared."""
 PATCH_LOST_STOPS = 0.2
 """Own choice: a patch that differs so much more than its background is no longer under its spot."""
+AGREED_STOPS = 0.06
+"""Own choice: what one code of 255 is at mid-grey, in stops, and half of it."""
 SPECK_CIELAB, LEAST_SPECK_PX, MOST_SPECK_SHARE = 7.0, 4, 0.003
 """Own choice: how far dirt is from the background around it, and how small and large it is."""
 
@@ -162,7 +164,10 @@ class _Light:
 
 
 def _light(take: SeriesLook, reference: SeriesLook) -> _Light:
-    """By the grey patch where both have one, else by the background that both show."""
+    """By the grey patch where both have one, else by the background that both show.
+
+    Where the two agree the background decides: its many pixels are finer than the patch's codes.
+    """
     pairs = []
     patches = take.grey, reference.grey
     if patches[0] is not None and patches[1] is not None and not _lost(*patches):
@@ -175,8 +180,8 @@ def _light(take: SeriesLook, reference: SeriesLook) -> _Light:
         del pairs[0]
     if not pairs:
         return _Light()
-    colour, wanted = pairs[0]
-    gains = np.clip(colour, 1e-5, None) / np.clip(wanted, 1e-5, None)
+    colour, wanted = pairs[-1] if _agree(pairs) else pairs[0]
+    gains = _gains(colour, wanted)
     stops = _brighter(colour, wanted)
     warmth, tint = _cast(gains)
     level = 2.0**stops
@@ -188,6 +193,16 @@ def _light(take: SeriesLook, reference: SeriesLook) -> _Light:
         colour_delta_e=delta_e_2000(lab_of_linear(colour / level), lab_of_linear(wanted)),
         gains=(float(gains[0]), float(gains[1]), float(gains[2])),
     )
+
+
+def _gains(colour: NDArray[np.float64], wanted: NDArray[np.float64]) -> NDArray[np.float64]:
+    return np.asarray(np.clip(colour, 1e-5, None) / np.clip(wanted, 1e-5, None))
+
+
+def _agree(pairs: Sequence[tuple[NDArray[np.float64], NDArray[np.float64]]]) -> bool:
+    """Whether patch and background tell the same in every channel, but for whole codes."""
+    stops = np.log2([_gains(*pair) for pair in pairs])
+    return bool(np.ptp(stops, axis=0).max() <= AGREED_STOPS)
 
 
 def _brighter(colour: NDArray[np.float64], wanted: NDArray[np.float64]) -> float:

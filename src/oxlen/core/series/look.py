@@ -108,7 +108,7 @@ def _grey(codes: NDArray[np.uint8], spot: Spot) -> GreyPatch:
     pixels = codes[_box_of(codes, spot)]
     linear = np.take(linear_table(255), pixels).astype(float)
     return GreyPatch(
-        np.asarray(np.median(linear, axis=0), dtype=float),
+        np.asarray(np.mean(linear, axis=0), dtype=float),
         float(np.mean(pixels.max(axis=-1) >= CLIPPED_CODE)),
     )
 

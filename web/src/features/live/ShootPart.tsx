@@ -18,6 +18,8 @@ import {
   shootPlanned,
   takesOf,
 } from "./shooting";
+import { ThingBand } from "./ThingBand";
+import { useShutterKeys } from "./useShutterKeys";
 import { DialledLines, TakeVerdict } from "./Verdict";
 
 const TIMERS = [
@@ -57,10 +59,10 @@ export function ShootPart({ sheet, camera, view, spots, cameraKey, children }: P
   const [count, setCount] = useState("1");
   const rounds = useRef(0);
 
-  const work = (words: string, task: () => Promise<void>) => {
+  const work = (words: string, task: () => Promise<void>): Promise<void> => {
     setBusy(words);
     setTrouble("");
-    void task()
+    return task()
       .catch((error: unknown) =>
         setTrouble(error instanceof Refusal ? error.message : "That failed. Try again."),
       )
@@ -102,7 +104,9 @@ export function ShootPart({ sheet, camera, view, spots, cameraKey, children }: P
       setBusy("Checking…");
       setChecked(await checkNewest(sheet, known).catch(() => null));
       await client.invalidateQueries({ queryKey: ["takes", sheet.id] });
+      await client.invalidateQueries({ queryKey: ["shop", sheet.id] });
     });
+  useShutterKeys(() => void shootNow(), busy === "");
   const dialCorrection = (found: TakeChecked) =>
     work("Dialling…", async () => {
       rounds.current += 1;
@@ -115,11 +119,12 @@ export function ShootPart({ sheet, camera, view, spots, cameraKey, children }: P
   const canCorrect = checked?.check.state === "change" && rounds.current < MOST_ROUNDS;
   return (
     <section aria-label="Shoot" className="grid grid-cols-1 gap-3">
+      <ThingBand sheetId={sheet.id} isBusy={busy !== ""} shoot={shootNow} />
       {dialled && !checked && <DialledLines dialled={dialled} />}
       {checked && (
         <TakeVerdict
           check={checked.check}
-          onDial={canCorrect ? () => dialCorrection(checked.check) : null}
+          onDial={canCorrect ? () => void dialCorrection(checked.check) : null}
         />
       )}
       {checked && before && before !== checked.take.picture && (
@@ -141,7 +146,7 @@ export function ShootPart({ sheet, camera, view, spots, cameraKey, children }: P
           <Button
             className="min-h-14 text-lg"
             disabled={busy !== "" || !view?.dial?.wanted.shutter_s}
-            onClick={dialSlip}
+            onClick={() => void dialSlip()}
           >
             Dial it
           </Button>
@@ -149,7 +154,7 @@ export function ShootPart({ sheet, camera, view, spots, cameraKey, children }: P
             look="main"
             className="min-h-14 text-lg"
             disabled={busy !== ""}
-            onClick={shootNow}
+            onClick={() => void shootNow()}
           >
             {busy || "Shoot"}
           </Button>

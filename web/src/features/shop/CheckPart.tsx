@@ -89,7 +89,7 @@ function summary({ counts }: Shop): string {
   const { keep, match, reshoot, look, to_check } = counts;
   if (to_check > 0) return to_check === 1 ? "1 picture to check" : `${to_check} pictures to check`;
   return [
-    `${keep} match`,
+    `${keep} good`,
     match > 0 && `${match} to match`,
     reshoot > 0 && `${reshoot} to reshoot`,
     look > 0 && `${look} to look at`,

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 
-import { fixed, percent, signed } from "../../ui/numbers";
+import { percent, signed } from "../../ui/numbers";
 import { Preview } from "../../ui/Preview";
 import { nameOf, type Shop, type Shot } from "./queries";
 import { STEP_WORDS } from "./steps";
@@ -23,20 +23,13 @@ export function CheckTable({ shop, shots, chosen, onChoose }: Props) {
       <table className="w-full min-w-[42rem] text-[0.92rem] tabular-nums">
         <thead className="text-left text-[0.85rem] text-soft">
           <tr>
-            {[
-              "Picture",
-              "Exposure",
-              "Colour ΔE",
-              "Size",
-              "Place",
-              "Tilt",
-              "Sharpness",
-              "Result",
-            ].map((name) => (
-              <th key={name} className="px-2 py-1 font-normal">
-                {name}
-              </th>
-            ))}
+            {["Picture", "Result", "Stops", "Mired", "Size", "Place", "Tilt", "Sharpness"].map(
+              (name) => (
+                <th key={name} className="px-2 py-1 font-normal">
+                  {name}
+                </th>
+              ),
+            )}
           </tr>
         </thead>
         <tbody>
@@ -90,37 +83,31 @@ function Row({ shop, shot, isChosen, onChoose }: RowProps) {
           <span className="leading-tight">{nameOf(shot, shop)}</span>
         </button>
       </td>
-      {cell(
-        "exposure",
-        shown(found?.exposure_stops, (value) => signed(value, 2)),
-      )}
-      {cell(
-        "colour",
-        shown(found?.delta_e, (value) => fixed(value, 1)),
-      )}
-      {cell(
-        "scale",
-        shown(found?.scale, (value) => percent(value)),
-      )}
-      {cell(
-        "shift",
-        shown(found?.shift, (value) => percent(value)),
-      )}
-      {cell(
-        "tilt",
-        shown(found?.tilt_deg, (value) => `${signed(value, 1)}°`),
-      )}
-      {cell(
-        "sharpness",
-        shown(found?.sharpness, (value) => percent(value)),
-      )}
-      <td className={`px-2 ${picture.next_step === "keep" ? "" : "font-bold"}`}>
+      <td className={`px-2 whitespace-nowrap ${picture.next_step === "keep" ? "" : "font-bold"}`}>
         {picture.is_reference
           ? "Reference"
           : picture.next_step
             ? STEP_WORDS[picture.next_step]
             : "Not checked"}
       </td>
+      {cell(
+        "exposure",
+        shown(found?.exposure_stops, (value) => signed(value, 2)),
+      )}
+      {cell(
+        "colour",
+        shown(found?.mired, (value) => signed(value, 0)),
+      )}
+      {cell("scale", shown(picture.same_shape ? found?.scale : null, percent))}
+      {cell("shift", shown(found?.shift, percent))}
+      {cell(
+        "tilt",
+        shown(found?.tilt_deg, (value) => `${signed(value, 1)}°`),
+      )}
+      {cell(
+        "sharpness",
+        shown(found?.sharpness, (value) => percent(Math.min(1, value))),
+      )}
     </tr>
   );
 }

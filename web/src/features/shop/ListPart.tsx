@@ -2,6 +2,7 @@ import { useRef, useState } from "react";
 
 import { Button } from "../../ui/Button";
 import { ButtonLink } from "../../ui/ButtonLink";
+import { TextField } from "../../ui/Field";
 import { useSay } from "../../ui/Notices";
 import { Preview } from "../../ui/Preview";
 import type { PartProps } from "./part";
@@ -14,6 +15,7 @@ import {
   type ShopThing,
 } from "./queries";
 
+const INLINE = "min-h-11 rounded border border-transparent bg-transparent px-1 hover:border-line";
 const EXAMPLE =
   "number,name,size\n01,Clear varnish,11 x 14 x 11 cm\n02,Tar varnish,11 x 14 x 11 cm";
 
@@ -128,12 +130,32 @@ function ThingRow({ thing, views, sheet, run }: RowProps) {
           )}
         </span>
       ))}
-      <span className={`min-w-32 flex-1 ${thing.skipped ? "text-soft line-through" : ""}`}>
-        <b className="tabular-nums">{thing.number}</b> {thing.name}
+      <div
+        className={`flex min-w-40 flex-1 flex-wrap items-center gap-x-2 ${thing.skipped ? "text-soft line-through" : ""}`}
+      >
+        <TextField
+          label={`Number of ${thing.name}`}
+          hideLabel
+          value={thing.number}
+          maxLength={20}
+          placeholder="no."
+          className={`${INLINE} w-14 font-semibold tabular-nums`}
+          onCommit={(number) => void run(() => changeThing(sheet, thing.id, { number }))}
+        />
+        <TextField
+          label={`Name of ${thing.number || "thing"}`}
+          hideLabel
+          value={thing.name}
+          maxLength={120}
+          className={`${INLINE} min-w-32 flex-1`}
+          onCommit={(name) =>
+            name.trim() && void run(() => changeThing(sheet, thing.id, { name: name.trim() }))
+          }
+        />
         {size.length > 0 && (
-          <span className="block text-[0.85rem] text-soft tabular-nums">{size.join(" × ")} cm</span>
+          <span className="text-[0.85rem] text-soft tabular-nums">{size.join(" × ")} cm</span>
         )}
-      </span>
+      </div>
       <Button
         look="quiet"
         onClick={() => void run(() => changeThing(sheet, thing.id, { skipped: !thing.skipped }))}

@@ -72,9 +72,10 @@ export function PlanDrawing({ found, backgroundCm }: { found: SetUp; backgroundC
         strokeWidth="2"
       />
       <text
-        x={WIDTH / 2 + thing.width / 2 + 8}
-        y={thing.top + thing.height / 2 + 4}
+        x={WIDTH / 2}
+        y={thing.width > 44 ? thing.top + thing.height / 2 + 4 : thing.top - 6}
         fontSize="13"
+        textAnchor="middle"
         fill="var(--ink)"
       >
         thing

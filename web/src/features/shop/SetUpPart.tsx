@@ -117,8 +117,8 @@ function Lenses({ found }: { found: SetUp }) {
       <thead className="text-left text-soft">
         <tr>
           <th className="py-1 font-normal">Lens</th>
-          <th className="font-normal">Distance</th>
-          <th className="font-normal">Fills</th>
+          <th className="pr-3 font-normal">Distance</th>
+          <th className="pr-3 font-normal">Fills</th>
           <th className="font-normal">Stretch</th>
         </tr>
       </thead>
@@ -130,8 +130,8 @@ function Lenses({ found }: { found: SetUp }) {
               <span className="block text-[0.82rem] font-normal text-soft">{place.words}</span>
             </td>
             <td className="py-1.5 pr-2 whitespace-nowrap">{fixed(100 * place.distance_m, 0)} cm</td>
-            <td className="py-1.5 pr-2">{percent(place.share)}</td>
-            <td className="py-1.5">{percent(place.stretch - 1)}</td>
+            <td className="py-1.5 pr-2 whitespace-nowrap">{percent(place.share)}</td>
+            <td className="py-1.5 whitespace-nowrap">{percent(place.stretch - 1)}</td>
           </tr>
         ))}
       </tbody>

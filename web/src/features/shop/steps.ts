@@ -2,8 +2,8 @@ import type { NextStep } from "./queries";
 
 /** What becomes of a picture, in a word and a mark that needs no colour. */
 export const STEP_WORDS: Record<NextStep, string> = {
-  keep: "Matches",
-  match: "Match it",
+  keep: "Good",
+  match: "To match",
   reshoot: "Reshoot",
   look: "Not judged",
 };

@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "wouter";
 
 import type { SeriesStart as SeriesStartAsked, SheetView } from "../../../api/client";
 import { Button } from "../../../ui/Button";
@@ -34,6 +35,15 @@ export function SeriesDialog({ sheet, open, onOpenChange }: Props) {
       ) : (
         <SeriesStart sheet={sheet} onClose={() => onOpenChange(false)} />
       )}
+      <p className="mt-4 border-t border-line pt-3 leading-snug">
+        Many things, one picture of each?{" "}
+        <Link
+          href={`/sheets/${sheet.id}/shop`}
+          className="inline-flex min-h-11 items-center underline"
+        >
+          Shop series
+        </Link>
+      </p>
     </Dialog>
   );
 }

@@ -1,0 +1,69 @@
+"""The yard shop's series in the demo: tins and fittings, three of them shot wrong."""
+
+from __future__ import annotations
+
+from oxlen.demo.planned_sheets import SHOP_SHEET
+from oxlen.devices.standins.bench_series import GREY_PATCH, Bench, Mistake, series_jpeg
+from oxlen.formats.shop_options import GreySpot, ShopOptions
+from oxlen.formats.things_list import read_things
+from oxlen.shop.kept_series import sort_takes
+from oxlen.store.library import Library
+from oxlen.store.outings import add_outing
+from oxlen.store.sheets import add_sheet
+from oxlen.store.shop import add_things, begin_shop_series
+from oxlen.takes.adding import as_take_once
+from oxlen.takes.importing import take_in
+
+THINGS = """number,name,size
+01,Clear varnish,11 x 14 x 11 cm
+02,Amber varnish,11 x 14 x 11 cm
+03,Spar varnish,11 x 14 x 11 cm
+04,Tar varnish,11 x 14 x 11 cm
+05,Deck oil,11 x 14 x 11 cm
+06,Linseed oil,11 x 14 x 11 cm
+07,Red lead primer,11 x 14 x 11 cm
+08,Bilge paint,11 x 14 x 11 cm
+09,Mast tallow,11 x 14 x 11 cm
+10,"Bronze cleat, small",15 x 5 x 4 cm
+11,"Bronze cleat, medium",18 x 6 x 5 cm
+12,"Bronze cleat, large",22 x 7 x 6 cm
+"""
+FIRST_FITTING = 10
+BUMPED, AUTO_WHITE, FADED = 4, 7, 9
+MISTAKES = {
+    BUMPED: Mistake(tilt_deg=2.2, shift=0.05),
+    AUTO_WHITE: Mistake(mired=32.0),
+    FADED: Mistake(stops=-0.45, mired=-6.0),
+}
+FADED_AT = "2026-10-03T15:47:00"
+
+
+def seed_yard_shop(library: Library, *, now: str) -> None:
+    """An outing with one sheet that is a shop series, shot and sorted, not yet checked."""
+    things = read_things(THINGS)
+    x, y, r = GREY_PATCH
+    options = ShopOptions(grey=GreySpot(x=x, y=y, r=r))
+    with library.writer() as connection:
+        outing_id = add_outing(
+            connection,
+            title="Yard shop",
+            place="Kettle Reach, the loft",
+            light_window="09:30 to 15:00",
+            now=now,
+        )
+        sheet_id = add_sheet(connection, outing_id, SHOP_SHEET.model_dump_json(), now=now)
+        series = begin_shop_series(connection, sheet_id, options.model_dump_json(), now=now)
+        add_things(connection, series.id, [thing.model_dump() for thing in things])
+    bench = Bench(21)
+    for number in range(1, len(things) + 1):
+        taken_at = FADED_AT if number == FADED else f"2026-10-03T10:{2 * number:02d}:00"
+        is_fitting = number >= FIRST_FITTING
+        codes = bench.take(number, MISTAKES.get(number), is_fitting=is_fitting)
+        with library.incoming() as incoming:
+            incoming.write_bytes(series_jpeg(codes, taken_at))
+            name = f"shop_{number:02d}.jpg"
+            attach = as_take_once(sheet_id, None, now)
+            take_in(library, incoming, name, now=now, attach=attach)
+        with library.writer() as connection:
+            # Sorted one by one: the faded one was shot last, and belongs to its own thing.
+            sort_takes(connection, sheet_id, {})
