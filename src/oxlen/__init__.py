@@ -1,3 +1,3 @@
 """Oxlen: the measuring, arithmetic and record keeping of a phone's manual camera mode."""
 
-__version__ = "0.18.0"
+__version__ = "0.19.0"

@@ -73,7 +73,7 @@ SHOP_SHEET = _planned(
     "Tins and fittings for the shop",
     "Twelve things alike, true colours, plain background.",
     "window",
-    name="the bench by the loft window",
+    name="the loft window",
     lens="long",
     support="tripod",
     light_colour={"usual": "window", "ground": "neutral", "neutral_in_frame": True},

@@ -14,21 +14,27 @@ from oxlen.store.shop import add_things, begin_shop_series
 from oxlen.takes.adding import as_take_once
 from oxlen.takes.importing import take_in
 
-THINGS = """number,name,size
-01,Clear varnish,11 x 14 x 11 cm
-02,Amber varnish,11 x 14 x 11 cm
-03,Spar varnish,11 x 14 x 11 cm
-04,Tar varnish,11 x 14 x 11 cm
-05,Deck oil,11 x 14 x 11 cm
-06,Linseed oil,11 x 14 x 11 cm
-07,Red lead primer,11 x 14 x 11 cm
-08,Bilge paint,11 x 14 x 11 cm
-09,Mast tallow,11 x 14 x 11 cm
-10,"Bronze cleat, small",15 x 5 x 4 cm
-11,"Bronze cleat, medium",18 x 6 x 5 cm
-12,"Bronze cleat, large",22 x 7 x 6 cm
-"""
-FIRST_FITTING = 10
+TINS = (
+    "Clear varnish",
+    "Amber varnish",
+    "Spar varnish",
+    "Tar varnish",
+    "Deck oil",
+    "Linseed oil",
+    "Red lead primer",
+    "Bilge paint",
+    "Mast tallow",
+)
+TIN_SIZE = "11 x 14 x 11 cm"
+FITTINGS = {
+    "Bronze cleat small": "15 x 5 x 4 cm",
+    "Bronze cleat medium": "18 x 6 x 5 cm",
+    "Bronze cleat large": "22 x 7 x 6 cm",
+}
+SIZES = dict.fromkeys(TINS, TIN_SIZE) | FITTINGS
+ROWS = [f"{number:02d},{name},{size}" for number, (name, size) in enumerate(SIZES.items(), start=1)]
+THINGS = "\n".join(["number,name,size", *ROWS])
+FIRST_FITTING = len(TINS) + 1
 BUMPED, AUTO_WHITE, FADED = 4, 7, 9
 MISTAKES = {
     BUMPED: Mistake(tilt_deg=2.2, shift=0.05),

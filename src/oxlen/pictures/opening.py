@@ -95,6 +95,11 @@ class Picture:
         """A small upright 8-bit picture for the screen."""
         return upright(self.source.preview_image(side_px), self.facts.orientation)
 
+    def quick_preview(self, side_px: int) -> Image.Image:
+        """The same in less time where the file allows; asked for before anything else is read."""
+        quick = getattr(self.source, "quick_image", self.source.preview_image)
+        return upright(quick(side_px), self.facts.orientation)
+
     def light(self, side_px: int) -> LinearPicture:
         """Its upright light, the longest side at most `side_px`: linear from raw, else by codes."""
         stored: LinearPicture = (

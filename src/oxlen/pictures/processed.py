@@ -160,6 +160,25 @@ class PillowPicture:
         """A small 8-bit picture with its longest side at most `side`, as stored."""
         return self.pixels.preview(side)
 
+    def quick_image(self, side: int) -> Image.Image:
+        """The same in a fraction of the time for a JPEG, decoded small at once; asked for first.
+
+        Its pixels are averages of codes, not of light: for looking and comparing, not for metering.
+        """
+        if self.format != "JPEG":
+            return self.preview_image(side)
+        check_bytes(self.pixel_bytes, self.name)
+        scale = side / max(self.width, self.height)
+        if scale < 1:
+            self._image.draft("RGB", (round(self.width * scale), round(self.height * scale)))
+        image = self.image.convert("RGB")
+        if max(image.size) <= side:
+            return image
+        import cv2  # ten times as fast as the decoder's own averages
+
+        small = (max(1, round(self.width * scale)), max(1, round(self.height * scale)))
+        return Image.fromarray(cv2.resize(np.asarray(image), small, interpolation=cv2.INTER_AREA))
+
     def close(self) -> None:
         """Release the file."""
         self._image.close()

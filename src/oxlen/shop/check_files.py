@@ -53,7 +53,7 @@ def check_files(
 def shown(path: Path) -> NDArray[np.uint8]:
     """A file's upright sRGB codes at the size it is measured at. PictureError for a damaged one."""
     with open_picture(path, path.name) as picture:
-        return np.asarray(picture.preview(LOOK_PX))
+        return np.asarray(picture.quick_preview(LOOK_PX))
 
 
 def look_at(path: Path, grey: Spot | None) -> SeriesLook:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 import re
 import string
 from collections.abc import Callable, Iterable, Sequence
@@ -200,7 +201,7 @@ def _written(
         return Exported(picture.source, "", picture.reasons, why=picture.why), None
     try:
         with open_picture(picture.path, picture.source) as opened:
-            codes = np.asarray(opened.preview(LARGEST_PX))
+            codes = np.asarray(opened.quick_preview(_side_px(to.uses, how)))
             exif = settings_only(opened.exposure, picture.name) if to.keeps_settings else None
     except OxlenError as error:
         return Exported(picture.source, "", picture.reasons, why=error.message), None
@@ -213,6 +214,16 @@ def _written(
         picture.source, names[0], picture.reasons, held_stops=how.held_stops, files=names
     )
     return exported, small
+
+
+def _side_px(uses: Sequence[Use], how: Recipe) -> int:
+    """How large a picture is read: no larger than the largest use needs after crop and zoom."""
+    sides = [use.side_px for use in uses]
+    if None in sides:
+        return LARGEST_PX
+    left, top, right, bottom = how.crop
+    share = min(right - left, bottom - top) / max(how.zoom, 1.0)
+    return min(LARGEST_PX, math.ceil(max(side for side in sides if side) / share))
 
 
 def _list(pictures: Sequence[SeriesPicture], done: Sequence[Exported]) -> bytes:

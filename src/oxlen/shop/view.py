@@ -27,7 +27,8 @@ class ShopPicture(BaseModel):
     """A picture of a thing: the take that counts, and how it compares with the reference.
 
     `takes` are all of this view; without a take the rest is empty. `badness` is 1 where a buyer
-    begins to see it; without `same_shape` its size is not compared. `findings` are what is off, a few words each.
+    begins to see it, `findings` what is off, a few words each. The size of a thing that is not of
+    the `same_shape` is not compared.
     """
 
     view: str
@@ -290,8 +291,7 @@ def drift_words(
 ) -> str:
     """What a line through a series means, and what is off it."""
     if is_steady:
-        name = "Exposure" if quantity == "stops" else "Colour"
-        start = f"{name} does not drift."
+        start = "No drift."
     elif quantity == "stops":
         way, cause = ("darker", "fading light") if change < 0 else ("brighter", "growing light")
         start = f"Gets {abs(change):.1f} stop {way} in {minutes:.0f} min: {cause} or a lamp."

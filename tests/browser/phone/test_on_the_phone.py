@@ -127,7 +127,10 @@ class OnThePhone(WithPhone):
         phone.goto(f"{url}/")
         expect(phone.get_by_role("heading", name="Outings")).to_be_visible()
         self.until("() => navigator.serviceWorker.controller !== null")
-        self.until("async () => (await (await caches.open('oxlen-parts')).keys()).length > 10")
+        self.until(
+            "async () => (await (await caches.open('oxlen-parts')).keys()).length"
+            " >= (await (await fetch('/parts.json')).json()).length"
+        )
         # The outing was looked at: its sheets are there without having been opened.
         table = f"/api/sheets/{number}/light-table"
         self.until(

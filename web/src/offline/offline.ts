@@ -93,8 +93,20 @@ export async function keepHere(): Promise<boolean> {
   const answers = [...ALWAYS, ...OF_THE_KIT.map((name) => `kit/${name}`)].map(
     (name) => `/api/${name}`,
   );
-  for (const name of [...answers, "/theme.js", ...parts]) await fetch(name).catch(() => undefined);
+  await fetchAll([...answers, "/theme.js", ...parts]);
   return isNew;
+}
+
+const AT_ONCE = 6;
+
+/** Fetch names a few at a time, so that they are kept; one that fails is fetched when it is asked. */
+async function fetchAll(names: readonly string[]): Promise<void> {
+  const left = [...names];
+  const next = async (): Promise<void> => {
+    for (let name = left.shift(); name !== undefined; name = left.shift())
+      await fetch(name).catch(() => undefined);
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, next));
 }
 
 /**

@@ -20,7 +20,7 @@ interface Clients {
 
 const ANSWERS = "oxlen-answers";
 const PICTURES = "oxlen-pictures";
-const MOST_PARTS = 160;
+const MOST_PARTS = 400;
 const PATIENCE_S = 6;
 const NEVER = /^\/api\/(news|network|pair|sheets\/\d+\/(dry-run|files-compared|sharpness|white))/;
 const PREVIEW = /^\/api\/pictures\/[0-9a-f]{64}\/preview$/;

@@ -31,6 +31,8 @@ SHIFT_SHARE, SHARPNESS, CLIPPED_SHARE, BACKGROUND_STOPS = 0.04, 0.7, 0.01, 0.2
 the background to the other."""
 LEAST_BACKGROUND = 200
 """Own choice: pixels of background that both must show, or light is not compared."""
+BACKGROUND_SAMPLE = 20_000
+"""Own choice: pixels spread over the background that its colour is taken from."""
 PATCH_LOST_STOPS = 0.2
 """Own choice: a patch that differs so much more than its background is no longer under its spot."""
 AGREED_STOPS = 0.06
@@ -218,8 +220,10 @@ def _background_colours(
     take: SeriesLook, reference: SeriesLook, both: NDArray[np.bool_]
 ) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """The reference's median background, and the same as the take shows it pixel by pixel."""
-    ratio = np.clip(take.linear[both], 1e-4, None) / np.clip(reference.linear[both], 1e-4, None)
-    wanted = np.median(reference.linear[both], axis=0).astype(float)
+    places = np.flatnonzero(both)[:: max(1, int(both.sum()) // BACKGROUND_SAMPLE)]
+    here, there = (look.linear.reshape(-1, 3)[places] for look in (take, reference))
+    ratio = np.clip(here, 1e-4, None) / np.clip(there, 1e-4, None)
+    wanted = np.median(there, axis=0).astype(float)
     return wanted * np.median(ratio, axis=0).astype(float), wanted
 
 

@@ -73,7 +73,7 @@ def series_look(codes: NDArray[np.uint8], grey: Spot | None = None) -> SeriesLoo
     clipped, blur, highest = _of_thing(codes, thing)
     return SeriesLook(
         linear=np.asarray(linear, dtype=np.float32),
-        lost=np.asarray(small.max(axis=-1) >= CLIPPED_CODE),
+        lost=np.asarray(_highest_code(small) >= CLIPPED_CODE),
         thing=thing,
         clipped_share=clipped,
         blur_px=blur,
@@ -94,14 +94,20 @@ def _of_thing(codes: NDArray[np.uint8], thing: Thing | None) -> tuple[float, flo
     mask = np.asarray(
         cv2.resize(thing.mask.astype(np.uint8), (width, height), interpolation=cv2.INTER_NEAREST)
     )[rows, columns]
-    lost = (cut.max(axis=-1) >= CLIPPED_CODE) & (mask > 0)
+    is_clipped = _highest_code(cut) >= CLIPPED_CODE
+    lost = is_clipped & (mask > 0)
     grey = np.asarray(cv2.cvtColor(cut, cv2.COLOR_RGB2GRAY), dtype=np.float32)
     luma = grey / np.float32(255)
-    kept = cut[(mask > 0) & (cut.max(axis=-1) < CLIPPED_CODE)]
+    kept = cut[(mask > 0) & ~is_clipped]
     codes_most = kept.max(axis=0, initial=0) if kept.size else np.zeros(3, np.uint8)
     red, green, blue = (float(linear_table(255)[code]) for code in codes_most)
     clipped = float(lost.sum() / max(1, mask.sum()))
     return clipped, edge_blur_px(luma), (red, green, blue)
+
+
+def _highest_code(codes: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    """The strongest channel of each pixel; several times as fast as a maximum over an axis of 3."""
+    return np.maximum(np.maximum(codes[..., 0], codes[..., 1]), codes[..., 2])
 
 
 def _grey(codes: NDArray[np.uint8], spot: Spot) -> GreyPatch:

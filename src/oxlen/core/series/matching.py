@@ -9,6 +9,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from oxlen.core.constants import CLIPPED_CODE
 from oxlen.core.light.tone import linear_table, linear_to_srgb
 from oxlen.core.series.comparing import SeriesDifference
 from oxlen.core.series.framing import WHOLE, Box, Framing, framed
@@ -17,6 +18,9 @@ from oxlen.core.series.white import BRIGHTEST, WhiteCurve, lifted
 
 MOST_INSET = 0.25
 """Own choice: the most of each side that is cut off for turned frames; the rest is reshot."""
+
+LEAST_TURN_DEG, LEAST_ZOOM = 0.1, 0.004
+"""Own choice: what nobody sees, and measuring leaves open anyway."""
 
 
 @dataclass(frozen=True)
@@ -79,25 +83,69 @@ def matched(
     `white`, the same for a whole series, takes the background to a stated white.
     """
     height, width = codes.shape[:2]
-    matrix = _matrix(how, (height, width))
-
-    def moved_by(pixels: NDArray[np.uint8], flags: int) -> NDArray[np.uint8]:
-        edge = cv2.BORDER_REPLICATE
-        done = cv2.warpAffine(pixels, matrix, (width, height), flags=flags, borderMode=edge)
-        return np.asarray(done, dtype=np.uint8)
-
-    # Cubic keeps detail but overshoots beside edges: nothing gets brighter than its neighbours.
-    brightest = np.asarray(cv2.dilate(codes, np.ones((3, 3), np.uint8)), dtype=np.uint8)
-    moved = np.minimum(moved_by(codes, cv2.INTER_CUBIC), moved_by(brightest, cv2.INTER_NEAREST))
     left, top, right, bottom = how.crop
-    cut = moved[
-        round(top * height) : round(bottom * height), round(left * width) : round(right * width)
-    ]
+    rows = slice(round(top * height), round(bottom * height))
+    columns = slice(round(left * width), round(right * width))
     light = linear_table(255)[:, None] * np.array(how.gains)
     if white is not None:
         light = lifted(white, light)
     table = np.rint(255 * linear_to_srgb(np.clip(light, 0, 1))).astype(np.uint8)
+    clips_from = (table < CLIPPED_CODE).sum(axis=0)
+    cut = _moved(codes, how, (rows, columns), clips_from=clips_from)
     return np.asarray(cv2.LUT(cut, table[None]))
+
+
+def _moved(
+    codes: NDArray[np.uint8],
+    how: Recipe,
+    kept: tuple[slice, slice],
+    *,
+    clips_from: NDArray[np.int_],
+) -> NDArray[np.uint8]:
+    """The kept part of the picture, turned, zoomed and moved.
+
+    One that is only moved stays sharp to the pixel: it is cut out where the thing is.
+    """
+    rows, columns = kept
+    matrix = _matrix(how, (codes.shape[0], codes.shape[1]))
+    if abs(how.turn_deg) < LEAST_TURN_DEG and abs(how.zoom - 1) < LEAST_ZOOM:
+        x = round((how.middle[0] - how.centre[0]) * codes.shape[1])
+        y = round((how.middle[1] - how.centre[1]) * codes.shape[0])
+        is_inside = rows.start - y >= 0 and rows.stop - y <= codes.shape[0]
+        if is_inside and columns.start - x >= 0 and columns.stop - x <= codes.shape[1]:
+            return codes[rows.start - y : rows.stop - y, columns.start - x : columns.stop - x]
+    matrix[:, 2] -= columns.start, rows.start
+    size = (columns.stop - columns.start, rows.stop - rows.start)
+    edge = cv2.BORDER_REPLICATE
+    done = cv2.warpAffine(codes, matrix, size, flags=cv2.INTER_CUBIC, borderMode=edge)
+    return _not_brighter(np.asarray(done, dtype=np.uint8), codes, matrix, clips_from=clips_from)
+
+
+def _not_brighter(
+    moved: NDArray[np.uint8],
+    codes: NDArray[np.uint8],
+    matrix: NDArray[np.float64],
+    *,
+    clips_from: NDArray[np.int_],
+) -> NDArray[np.uint8]:
+    """Cubic keeps detail but overshoots beside edges: nothing clips that would not have there.
+
+    `clips_from` are the codes of R, G and B from which on a pixel clips once it is developed.
+    """
+    red, green, blue = (moved[..., channel] >= clips_from[channel] for channel in range(3))
+    rows, columns = np.nonzero(red | green | blue)
+    if len(rows) == 0:
+        return moved
+    back = cv2.invertAffineTransform(matrix)
+    x, y = (back @ np.stack([columns, rows, np.ones(len(rows))])).round().astype(int)
+    height, width = codes.shape[:2]
+    brightest = np.zeros((len(rows), 3), np.uint8)
+    for down in (-1, 0, 1):
+        for along in (-1, 0, 1):
+            at = np.clip(y + down, 0, height - 1), np.clip(x + along, 0, width - 1)
+            brightest = np.maximum(brightest, codes[at])
+    moved[rows, columns] = np.minimum(moved[rows, columns], brightest)
+    return moved
 
 
 def _held_stops(take: SeriesLook, gains: NDArray[np.float64]) -> float:

@@ -66,16 +66,19 @@ def _apart(lab: Floats) -> Floats:
     margin = _margin_px(width)
     left = _smooth(np.median(lab[:, :margin], axis=1))
     right = _smooth(np.median(lab[:, -margin:], axis=1))
-    share = np.clip((np.arange(width) - margin / 2) / max(1, width - margin), 0, 1)[None, :, None]
-    weights = np.array([LIGHTNESS_WEIGHT, 1.0, 1.0], dtype=np.float32)
+    along = (np.arange(width) - margin / 2) / max(1, width - margin)
+    share = np.clip(along, 0, 1).astype(np.float32)[None, :]
     rows = np.arange(height)
     least = np.full((height, width), np.inf, dtype=np.float32)
     for shift in SHIFTS:
         from_rows = np.clip(rows + round(shift * height), 0, height - 1)
-        model = left[from_rows][:, None] * (1 - share) + right[from_rows][:, None] * share
-        away = np.sqrt((((lab - model) * weights) ** 2).sum(axis=-1))
-        np.minimum(least, away.astype(np.float32), out=least)
-    return least
+        squared = np.zeros((height, width), dtype=np.float32)
+        for channel, weight in enumerate((LIGHTNESS_WEIGHT, 1.0, 1.0)):
+            from_left, from_right = (side[from_rows, channel, None] for side in (left, right))
+            away = lab[..., channel] - from_left - (from_right - from_left) * share
+            squared += away * away * np.float32(weight**2)
+        np.minimum(least, squared, out=least)
+    return np.sqrt(least)
 
 
 def _whole(mask: Mask) -> Mask | None:

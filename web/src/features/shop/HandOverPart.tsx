@@ -12,11 +12,11 @@ import { WorkBar } from "./WorkBar";
 type Use = NonNullable<ShopOptions["uses"]>[number];
 type Aspect = NonNullable<ShopOptions["aspect"]>;
 
-const USES: readonly { id: Use; text: string }[] = [
-  { id: "shop", text: "Web shop: 1600 px, JPEG up to 400 kB" },
-  { id: "menu", text: "Menu: 1000 px, JPEG up to 150 kB" },
-  { id: "print", text: "Print: full size, TIFF" },
-  { id: "full", text: "Full size, JPEG" },
+const USES: readonly { id: Use; text: string; hint: string }[] = [
+  { id: "shop", text: "Web shop", hint: "1600 px, JPEG, up to 400 kB" },
+  { id: "menu", text: "Menu", hint: "1000 px, JPEG, up to 150 kB" },
+  { id: "print", text: "Print", hint: "full size, TIFF" },
+  { id: "full", text: "Full size", hint: "JPEG" },
 ];
 const ASPECTS: readonly { value: Aspect; text: string }[] = [
   { value: "as-shot", text: "As shot" },
@@ -41,17 +41,19 @@ export function HandOverPart({ shop, sheet, run, again }: PartProps & { shop: Sh
         <fieldset>
           <legend className="font-semibold">Made for</legend>
           {USES.map((use) => (
-            <CheckField
-              key={use.id}
-              label={use.text}
-              checked={options.uses.includes(use.id)}
-              onChange={(isOn) => {
-                const uses = USES.map((each) => each.id).filter((each) =>
-                  each === use.id ? isOn : options.uses.includes(each),
-                );
-                if (uses.length > 0) change({ uses });
-              }}
-            />
+            <div key={use.id} className="flex flex-wrap items-center gap-x-3">
+              <CheckField
+                label={use.text}
+                checked={options.uses.includes(use.id)}
+                onChange={(isOn) => {
+                  const uses = USES.map((each) => each.id).filter((each) =>
+                    each === use.id ? isOn : options.uses.includes(each),
+                  );
+                  if (uses.length > 0) change({ uses });
+                }}
+              />
+              <span className="text-[0.88rem] text-soft">{use.hint}</span>
+            </div>
           ))}
         </fieldset>
         <div className="grid gap-3 sm:grid-cols-2">
@@ -67,7 +69,7 @@ export function HandOverPart({ shop, sheet, run, again }: PartProps & { shop: Sh
             value={options.margin === null ? null : 100 * options.margin}
             low={0}
             high={40}
-            placeholder="as much as possible"
+            placeholder="largest"
             onCommit={(margin) => change({ margin: margin === null ? null : margin / 100 })}
           />
         </div>
@@ -99,12 +101,12 @@ export function HandOverPart({ shop, sheet, run, again }: PartProps & { shop: Sh
           onCommit={(pattern) => pattern.trim() && change({ pattern: pattern.trim() })}
         />
         <CheckField
-          label="Keep time and settings"
+          label="Keep settings"
           checked={options.keeps_settings}
           onChange={(keeps_settings) => change({ keeps_settings })}
         />
         <p className="-mt-4 text-[0.88rem] text-soft">
-          Place, owner and serial numbers never go along.
+          Time, shutter and ISO. Place, owner and serial numbers never go along.
         </p>
       </section>
       <section aria-label="Zip" className="grid gap-3 rounded border-2 border-strong bg-panel p-4">

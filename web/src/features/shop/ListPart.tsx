@@ -48,7 +48,7 @@ function AddThings({ sheet, run, isFirst = false }: PartProps & { isFirst?: bool
       }}
     >
       <label htmlFor="things" className="font-semibold">
-        Things, one a line
+        Things
       </label>
       <textarea
         id="things"
@@ -58,8 +58,8 @@ function AddThings({ sheet, run, isFirst = false }: PartProps & { isFirst?: bool
         onChange={(event) => setText(event.target.value)}
       />
       <p className="text-[0.88rem] text-soft">
-        A name is enough. Number and size follow, set off by commas. The largest size plans the
-        set-up.
+        One a line; a name is enough. Number and size follow, set off by commas. The largest size
+        plans the set-up.
       </p>
       <div className="flex flex-wrap gap-2">
         <Button look={isFirst ? "main" : "plain"} type="submit" disabled={!text.trim()}>
