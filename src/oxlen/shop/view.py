@@ -2,25 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from typing import Literal
-
 from pydantic import BaseModel
 
 from oxlen.core.series.assigning import Slot
-from oxlen.core.series.comparing import EXPOSURE_STOPS
-from oxlen.core.series.drift import drift_of
 from oxlen.core.series.next_step import NextStep
 from oxlen.formats.shop_options import ShopOptions
 from oxlen.formats.shop_series import SeriesFileChecked
 from oxlen.formats.things_list import ThingBody
+from oxlen.shop.drift_view import DriftView, Measured, drift_view
 from oxlen.shop.in_library import KeptCheck
 from oxlen.shop.kept_series import KeptShopSeries
 from oxlen.shop.words import reason_words
-
-DRIFT_MIRED = 8.0
-"""Own choice: mired that a buyer sees between two pictures side by side."""
-Quantity = Literal["stops", "mired"]
 
 
 class ShopPicture(BaseModel):
@@ -73,27 +65,6 @@ class SparePicture(BaseModel):
     is_code: bool
 
 
-class DriftPoint(BaseModel):
-    """A take on the plot of drift: minutes from the first, its value, and the line there."""
-
-    take_id: int
-    minutes: float
-    value: float
-    line: float
-    is_alone: bool
-
-
-class DriftView(BaseModel):
-    """Exposure or warmth over time, and what it means."""
-
-    quantity: Quantity
-    seen: float
-    change: float
-    is_steady: bool
-    words: str
-    points: list[DriftPoint]
-
-
 class ShopCounts(BaseModel):
     """How many pictures are wanted, shot, measured, and what becomes of them."""
 
@@ -135,6 +106,12 @@ def shop_view(kept: KeptShopSeries) -> ShopView:
         )
         for thing in kept.things
     ]
+    measured = [
+        Measured(picture.take_id, picture.taken_at, picture.checked)
+        for thing in things
+        for picture in thing.pictures
+        if picture.take_id and picture.taken_at and picture.checked
+    ]
     return ShopView(
         sheet_id=kept.series.sheet_id,
         options=kept.options,
@@ -144,7 +121,7 @@ def shop_view(kept: KeptShopSeries) -> ShopView:
         unsorted=len(kept.new_takes),
         spare=_spare(kept),
         counts=_counts(kept, things),
-        drift=[_drift(things, "stops"), _drift(things, "mired")],
+        drift=[drift_view(measured, "stops"), drift_view(measured, "mired")],
     )
 
 
@@ -237,70 +214,3 @@ def _counts(kept: KeptShopSeries, things: list[ShopThingView]) -> ShopCounts:
         reshoot=steps.count("reshoot"),
         look=steps.count("look"),
     )
-
-
-def _drift(things: list[ShopThingView], quantity: Quantity) -> DriftView:
-    seen = EXPOSURE_STOPS if quantity == "stops" else DRIFT_MIRED
-    timed = sorted(
-        (datetime.fromisoformat(picture.taken_at).timestamp(), picture.take_id or 0, value)
-        for thing in things
-        for picture in thing.pictures
-        if picture.taken_at and (value := _value(picture, quantity)) is not None
-    )
-    times = [at for at, _, _ in timed]
-    found = drift_of(times, [value for _, _, value in timed], seen=seen)
-    if found is None:
-        words = "Fewer than 5 timed pictures: no drift can be seen."
-        return DriftView(
-            quantity=quantity, seen=seen, change=0.0, is_steady=True, words=words, points=[]
-        )
-    minutes = (times[-1] - times[0]) / 60
-    return DriftView(
-        quantity=quantity,
-        seen=seen,
-        change=found.change,
-        is_steady=found.is_steady,
-        words=drift_words(
-            quantity,
-            found.change,
-            minutes=minutes,
-            is_steady=found.is_steady,
-            alone=len(found.strays),
-        ),
-        points=[
-            DriftPoint(
-                take_id=take,
-                minutes=(at - times[0]) / 60,
-                value=value,
-                line=line,
-                is_alone=place in found.strays,
-            )
-            for place, ((at, take, value), line) in enumerate(zip(timed, found.line, strict=True))
-        ],
-    )
-
-
-def _value(picture: ShopPicture, quantity: Quantity) -> float | None:
-    if picture.checked is None:
-        return None
-    return picture.checked.exposure_stops if quantity == "stops" else picture.checked.mired
-
-
-def drift_words(
-    quantity: Quantity, change: float, *, minutes: float, is_steady: bool, alone: int
-) -> str:
-    """What a line through a series means, and what is off it."""
-    if is_steady:
-        start = "No drift."
-    elif quantity == "stops":
-        way, cause = ("darker", "fading light") if change < 0 else ("brighter", "growing light")
-        start = f"Gets {abs(change):.1f} stop {way} in {minutes:.0f} min: {cause} or a lamp."
-    else:
-        way = "cooler" if change < 0 else "warmer"
-        start = (
-            f"Gets {abs(change):.0f} mired {way} in {minutes:.0f} min: changing light or a lamp."
-        )
-    if not alone:
-        return start
-    are = "picture is off by itself" if alone == 1 else "pictures are off by themselves"
-    return f"{start} {alone} {are}."

@@ -12,11 +12,11 @@ import { WorkBar } from "./WorkBar";
 type Use = NonNullable<ShopOptions["uses"]>[number];
 type Aspect = NonNullable<ShopOptions["aspect"]>;
 
-const USES: readonly { id: Use; text: string; hint: string }[] = [
-  { id: "shop", text: "Web shop", hint: "1600 px, JPEG, up to 400 kB" },
-  { id: "menu", text: "Menu", hint: "1000 px, JPEG, up to 150 kB" },
-  { id: "print", text: "Print", hint: "full size, TIFF" },
-  { id: "full", text: "Full size", hint: "JPEG" },
+const USES: readonly { id: Use; text: string; about: string }[] = [
+  { id: "shop", text: "Web shop", about: "1600 px, JPEG, up to 400 kB" },
+  { id: "menu", text: "Menu", about: "1000 px, JPEG, up to 150 kB" },
+  { id: "print", text: "Print", about: "full size, TIFF" },
+  { id: "full", text: "Full size", about: "JPEG" },
 ];
 const ASPECTS: readonly { value: Aspect; text: string }[] = [
   { value: "as-shot", text: "As shot" },
@@ -52,7 +52,7 @@ export function HandOverPart({ shop, sheet, run, again }: PartProps & { shop: Sh
                   if (uses.length > 0) change({ uses });
                 }}
               />
-              <span className="text-[0.88rem] text-soft">{use.hint}</span>
+              <span className="text-[0.88rem] text-soft">{use.about}</span>
             </div>
           ))}
         </fieldset>
