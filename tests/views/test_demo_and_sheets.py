@@ -40,7 +40,7 @@ class Demo(InDemo):
 
     def test_seeding_again_changes_nothing(self):
         self.assertFalse(seed_demo(self.library))
-        self.assertEqual(len(self.bodies), 14)
+        self.assertEqual(len(self.bodies), 15)
 
     def test_spots_read_the_light_that_is_there(self):
         for demo in (*DAY_SHEETS, *EVENING_SHEETS, *LATER_SHEETS):
