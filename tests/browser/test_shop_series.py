@@ -99,7 +99,8 @@ class ShopSeries(InBrowser):
         page = self.page
         page.goto(f"{self.server.url}/")
         page.get_by_role("link", name=re.compile("Tins and fittings")).first.click()
-        page.get_by_role("region", name="Takes").get_by_role("link", name="Shop series").click()
+        page.get_by_role("button", name="Series", exact=True).click()
+        page.get_by_role("link", name="Shop series").click()
         page.get_by_role("tab", name="Check").click()
         page.get_by_role("button", name="Check series").click()
         expect(page.get_by_text("9 good, 3 to match")).to_be_visible(timeout=60_000)
@@ -131,7 +132,8 @@ class ShopSeries(InBrowser):
         page = self.page
         page.goto(f"{self.server.url}/")
         page.get_by_role("link", name=re.compile("Tins and fittings")).first.click()
-        page.get_by_role("region", name="Takes").get_by_role("link", name="Shop series").click()
+        page.get_by_role("button", name="Series", exact=True).click()
+        page.get_by_role("link", name="Shop series").click()
         page.get_by_role("tab", name="Set up").click()
         plan = self.region("Plan")
         expect(plan).to_contain_text("2 lamps at 0.9 m")

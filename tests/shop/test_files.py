@@ -72,6 +72,16 @@ class Uses(unittest.TestCase):
         # Noise cannot be that small: it is written no worse than the lowest quality.
         self.assertGreater(len(written_for(self.codes, MENU)), 1000 * MENU.most_kb)
 
+    def test_views_of_a_thing_have_a_name_each(self):
+        front, back = (
+            SeriesPicture(Path("a.jpg"), "a.jpg", 1, recipe=SAME, name="Tar", view=view)
+            for view in ("front", "back")
+        )
+        names = [HandOver("{number:02d}-{name}").file_name(each, FULL) for each in (front, back)]
+        self.assertEqual(names, ["01-Tar-front.jpg", "01-Tar-back.jpg"])
+        other = HandOver("{view}/{name}".replace("/", "_")).file_name(back, FULL)
+        self.assertEqual(other, "back_Tar.jpg")
+
     def test_names_settings_and_files_that_cannot_be_read(self):
         with tempfile.TemporaryDirectory() as folder:
             path, out = Path(folder) / "a.jpg", Path(folder) / "out"
@@ -91,7 +101,10 @@ class Uses(unittest.TestCase):
         self.assertEqual([bool(each.file) for each in done], [True, False])
         self.assertIn("b.jpg", done[1].why)
         self.assertIn("'=Tar", listed)
-        for pattern in ("{number", "{place}", "{name.__class__}/x", "{view}"):
+        for pattern in (
+            *("{number", "{place}", "{name.__class__}", "{number:99999999d}", "{}", "{view}"),
+            "{number!s:>400}",
+        ):
             with self.subTest(pattern), self.assertRaises(BadInput):
                 HandOver(pattern).file_name(pictures[0], FULL)
 

@@ -9,8 +9,10 @@ from oxlen.formats.things_list import read_things
 from oxlen.shop.kept_series import sort_takes
 from oxlen.store.library import Library
 from oxlen.store.outings import add_outing
-from oxlen.store.sheets import add_sheet
+from oxlen.store.pictures import tie_picture
+from oxlen.store.sheets import add_sheet, edit_sheet, sheet
 from oxlen.store.shop import add_things, begin_shop_series
+from oxlen.store.takes import takes_of
 from oxlen.takes.adding import as_take_once
 from oxlen.takes.importing import take_in
 
@@ -73,3 +75,19 @@ def seed_yard_shop(library: Library, *, now: str) -> None:
         with library.writer() as connection:
             # Sorted one by one: the faded one was shot last, and belongs to its own thing.
             sort_takes(connection, sheet_id, {})
+    _show_first_take(library, sheet_id, now=now)
+
+
+def _show_first_take(library: Library, sheet_id: int, *, now: str) -> None:
+    """The first take as the sheet's picture; its light stays what was planned by."""
+    with library.writer() as connection:
+        picture, kept = takes_of(connection, sheet_id)[0].sha256, sheet(connection, sheet_id)
+        edit_sheet(
+            connection,
+            sheet_id,
+            body=SHOP_SHEET.model_copy(update={"picture": picture}).model_dump_json(),
+            label="picture",
+            from_version=kept.version,
+            now=now,
+        )
+        tie_picture(connection, sheet_id, picture)

@@ -52,9 +52,10 @@ def drift_view(measured: Sequence[Measured], quantity: Quantity) -> DriftView:
     """One quantity of a series against time, and what it means."""
     seen = EXPOSURE_STOPS if quantity == "stops" else DRIFT_MIRED
     timed = sorted(
-        (datetime.fromisoformat(take.taken_at).timestamp(), take.take_id, value)
+        (at, take.take_id, value)
         for take in measured
         if (value := _value(take.checked, quantity)) is not None
+        and (at := _unix_s(take.taken_at)) is not None
     )
     times = [at for at, _, _ in timed]
     found = drift_of(times, [value for _, _, value in timed], seen=seen)
@@ -87,6 +88,14 @@ def drift_view(measured: Sequence[Measured], quantity: Quantity) -> DriftView:
             for place, ((at, take, value), line) in enumerate(zip(timed, found.line, strict=True))
         ],
     )
+
+
+def _unix_s(stamp: str) -> float | None:
+    """When a file says it was shot; None where that is no time."""
+    try:
+        return datetime.fromisoformat(stamp).timestamp()
+    except (ValueError, OverflowError, OSError):
+        return None
 
 
 def _value(found: SeriesFileChecked, quantity: Quantity) -> float | None:

@@ -7,9 +7,10 @@ import io
 import math
 import re
 import string
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 from zipfile import ZIP_STORED, ZipFile
 
 import numpy as np
@@ -25,6 +26,7 @@ from oxlen.shop.kept_settings import settings_only
 from oxlen.shop.uses import ENDINGS, FULL, Use, written_for
 
 PATTERN_FIELDS = ("number", "name", "view", "use")
+WIDTH = re.compile(r"(0?\d{1,2})?d?")
 LIST, CONTACT_SHEET = "series.csv", "contact-sheet.pdf"
 COLUMNS = ("number", "name", "view", "files", "from", "verdict", "reasons", "held_stops")
 LARGEST_PX, CONTACT_PX = 20_000, 320
@@ -74,8 +76,10 @@ class HandOver:
             "view": _plain(picture.view),
             "use": use.id,
         }
+        # Several views of a thing have a name each, whether the pattern says so or not.
+        pattern = self.pattern if "{view" in self.pattern else f"{self.pattern}-{{view}}"
         try:
-            stem = _Filled().format(self.pattern, **given).strip("-_ ")
+            stem = _Filled().format(pattern, **given).strip("-_ ")
         except (KeyError, IndexError, ValueError, AttributeError) as error:
             fields = ", ".join(f"{{{field}}}" for field in PATTERN_FIELDS)
             words = f"The pattern {self.pattern} may only use {fields}."
@@ -99,10 +103,18 @@ class Exported:
 
 
 class _Filled(string.Formatter):
-    """Numbers with letters have no width: 7b stays 7b under {number:02d}."""
+    """Names alone, and for numbers a width; one with letters has none: 7b stays 7b."""
+
+    def get_field(
+        self, field_name: str, _args: Sequence[Any], kwargs: Mapping[str, Any]
+    ) -> tuple[Any, str]:
+        """A field by its whole name: nothing of what it is made of."""
+        return kwargs[field_name], field_name
 
     def format_field(self, value: object, format_spec: str) -> str:
-        """A number by its width, text as it is."""
+        """A number by its width, text as it is. ValueError for a width over two digits."""
+        if WIDTH.fullmatch(format_spec) is None:
+            raise ValueError(format_spec)
         return str(value) if isinstance(value, str) else str(format(value, format_spec))
 
 

@@ -14,6 +14,7 @@ from oxlen.core.series.assigning import (
     TakeSlot,
     assigned,
     next_slot,
+    slot_after_thing,
     wanted_slots,
 )
 from oxlen.formats.shop_options import ShopOptions
@@ -95,6 +96,11 @@ class KeptShopSeries:
     def next(self) -> Slot | None:
         """What is shot next; None when everything is."""
         return self.aim or next_slot(self.wanted, frozenset(self.in_slot), self.last)
+
+    @property
+    def skip_to(self) -> Slot | None:
+        """What is shot next where the next thing is skipped for now."""
+        return slot_after_thing(self.wanted, frozenset(self.in_slot), self.next)
 
     @property
     def reference(self) -> int | None:

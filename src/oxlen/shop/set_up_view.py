@@ -62,7 +62,7 @@ class SetUpView(BaseModel):
     height_cm: float
     depth_cm: float
     is_assumed: bool
-    best: PhonePlaceView | None
+    best: PhonePlaceView
     places: list[PhonePlaceView]
     background_m: float
     lamps: LampPlaceView | None
@@ -76,11 +76,10 @@ def set_up_view(
     """The set-up for the largest of the things on a phone; `window` is about a window's light."""
     size, is_assumed = largest_cm(things)
     thing = ThingSize(size[0] / 100, size[1] / 100, SEEN_DEPTH * size[2] / 100)
-    lenses = [lens for lens in phone.lenses if asked.lens in (None, lens.id)] or phone.lenses
-    places = {lens.id: phone_place(lens, thing, asked.share) for lens in lenses}
-    best = best_place(list(places.values()))
-    views = [_place(lens, places[lens.id], thing) for lens in lenses]
-    chosen = next((view for view in views if best and view.lens == best.lens_id), None)
+    places = {lens.id: phone_place(lens, thing, asked.share) for lens in phone.lenses}
+    best = places.get(asked.lens or "") or best_place(list(places.values()))
+    views = [_place(lens, places[lens.id], thing, asked=asked.share) for lens in phone.lenses]
+    chosen = next(view for view in views if view.lens == best.lens_id)
     lamps = None if asked.light == "window" else _lamps(asked)
     return SetUpView(
         width_cm=size[0],
@@ -110,7 +109,7 @@ def largest_cm(things: Sequence[ShopThing]) -> tuple[tuple[float, float, float],
     return (wide, high, deep), not any(found)
 
 
-def _place(lens: Lens, place: PhonePlace, thing: ThingSize) -> PhonePlaceView:
+def _place(lens: Lens, place: PhonePlace, thing: ThingSize, *, asked: float) -> PhonePlaceView:
     far = place.sharp.far_m
     return PhonePlaceView(
         lens=lens.id,
@@ -123,15 +122,15 @@ def _place(lens: Lens, place: PhonePlace, thing: ThingSize) -> PhonePlaceView:
         stretch=place.stretch,
         view_width_m=place.view_width_m,
         is_good=place.is_good,
-        words=_words(lens, place, thing),
+        words=_words(lens, place, thing, asked=asked),
     )
 
 
-def _words(lens: Lens, place: PhonePlace, thing: ThingSize) -> str:
+def _words(lens: Lens, place: PhonePlace, thing: ThingSize, *, asked: float) -> str:
+    if place.is_good and place.share < asked - 0.01:
+        return f"It focuses no nearer: the thing fills {100 * place.share:.0f} %."
     if place.is_good:
         return "Whole thing sharp, no visible stretch."
-    if not place.is_reachable:
-        return f"It focuses no nearer than {place.lens_m or 0:.2f} m."
     share = good_share(lens, thing)
     much = f"{100 * (place.stretch - 1):.0f} %"
     wrong = (
@@ -164,17 +163,16 @@ def _lamps(asked: SetUp) -> LampPlaceView | None:
 
 
 def _steps(
-    place: PhonePlaceView | None, lamps: LampPlaceView | None, size: tuple[float, float, float]
+    place: PhonePlaceView, lamps: LampPlaceView | None, size: tuple[float, float, float]
 ) -> list[str]:
     """What is done once before the first picture, in order."""
-    steps = ["Mark where things stand, so that each one has the same place."]
-    if place is not None:
-        high = f"{size[1] / 2:.0f} cm"
-        steps += [
-            f"Phone on a tripod, {place.distance_m:.2f} m from the thing's front.",
-            f"Lens level and {high} above the table: half the height of the largest thing.",
-            f"Focus by hand at {place.focus_m:.2f} m, and lock it.",
-        ]
+    high = f"{size[1] / 2:.0f} cm"
+    steps = [
+        "Mark one place on the table, and put each thing there.",
+        f"Phone on a tripod, {place.distance_m:.2f} m from the thing's front.",
+        f"Lens level and {high} above the table: half the height of the largest thing.",
+        f"Focus by hand at {place.focus_m:.2f} m, and lock it.",
+    ]
     if lamps is not None:
         name = "Both lamps" if lamps.lamps == 2 else "The lamp"
         steps += [

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pydantic import BaseModel
 
 from oxlen.core.series.assigning import Slot
-from oxlen.core.series.next_step import NextStep
+from oxlen.core.series.next_step import NextStep, urgency
 from oxlen.formats.shop_options import ShopOptions
 from oxlen.formats.shop_series import SeriesFileChecked
 from oxlen.formats.things_list import ThingBody
@@ -56,6 +56,13 @@ class NextPicture(BaseModel):
     position: int
 
 
+class SlotView(BaseModel):
+    """A picture of the series: its thing and view."""
+
+    thing_id: int
+    view: str
+
+
 class SparePicture(BaseModel):
     """A take of the sheet that shows no thing of the list."""
 
@@ -78,13 +85,20 @@ class ShopCounts(BaseModel):
 
 
 class ShopView(BaseModel):
-    """A shop series as it is now; `unsorted` is how many takes have no place yet."""
+    """A shop series as it is now; `unsorted` is how many takes have no place yet.
+
+    `skip_to` is what is shot next where the next thing is skipped, `last` what was shot last,
+    `worst_first` the takes that count in the order they are looked at.
+    """
 
     sheet_id: int
     options: ShopOptions
     things: list[ShopThingView]
     reference_take_id: int | None
     next: NextPicture | None
+    skip_to: SlotView | None
+    last: SlotView | None
+    worst_first: list[int]
     unsorted: int
     spare: list[SparePicture]
     counts: ShopCounts
@@ -118,6 +132,9 @@ def shop_view(kept: KeptShopSeries) -> ShopView:
         things=things,
         reference_take_id=kept.reference,
         next=_next(kept),
+        skip_to=_slot(kept.skip_to),
+        last=_slot(kept.last),
+        worst_first=_worst_first(things),
         unsorted=len(kept.new_takes),
         spare=_spare(kept),
         counts=_counts(kept, things),
@@ -185,6 +202,27 @@ def _next(kept: KeptShopSeries) -> NextPicture | None:
     )
 
 
+def _slot(slot: Slot | None) -> SlotView | None:
+    return None if slot is None else SlotView(thing_id=slot.thing, view=slot.view)
+
+
+def _worst_first(things: list[ShopThingView]) -> list[int]:
+    shot = [
+        picture
+        for thing in things
+        if not thing.skipped
+        for picture in thing.pictures
+        if picture.take_id is not None
+    ]
+    shot.sort(
+        key=lambda each: urgency(
+            each.next_step, each.badness or 0.0, is_reference=each.is_reference
+        ),
+        reverse=True,
+    )
+    return [picture.take_id for picture in shot if picture.take_id is not None]
+
+
 def _spare(kept: KeptShopSeries) -> list[SparePicture]:
     return [
         SparePicture(
@@ -194,7 +232,7 @@ def _spare(kept: KeptShopSeries) -> list[SparePicture]:
             is_code=place.how == "code",
         )
         for place in kept.places
-        if place.thing_id is None
+        if place.thing_id is None or place.view not in kept.options.views
     ]
 
 

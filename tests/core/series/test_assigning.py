@@ -5,7 +5,13 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from oxlen.core.series.assigning import Slot, assigned, next_slot, wanted_slots
+from oxlen.core.series.assigning import (
+    Slot,
+    assigned,
+    next_slot,
+    slot_after_thing,
+    wanted_slots,
+)
 
 WANTED = wanted_slots([1, 2, 3], ["front", "back"])
 
@@ -37,6 +43,13 @@ class Assigning(unittest.TestCase):
         filled = {Slot(1, "front"), Slot(1, "back"), Slot(2, "front")}
         found = assigned([5, 6], WANTED, filled=filled, codes={}, aim=Slot(1, "back"))
         self.assertEqual(slots(found), [(1, "back"), (2, "back")])
+
+    def test_a_skipped_thing_is_passed_with_all_its_views_and_stays_open(self):
+        filled = {Slot(2, "front"), Slot(2, "back")}
+        after = slot_after_thing(WANTED, filled, Slot(1, "front"))
+        self.assertEqual(after, Slot(3, "front"))
+        self.assertEqual(slot_after_thing(WANTED, filled, after), Slot(1, "front"))
+        self.assertIsNone(slot_after_thing(WANTED, set(WANTED), Slot(1, "front")))
 
     @given(st.integers(0, 12), st.sets(st.sampled_from(WANTED)))
     def test_no_picture_is_given_twice_and_none_is_left_open(self, count, filled):

@@ -85,6 +85,15 @@ class ShopSeries(WithApp):
         kept = await self.http.get(f"/api/sheets/{self.sheet}/takes")
         self.assertEqual(len(kept.json()), 3)
 
+    async def test_takes_of_a_view_that_is_renamed_are_spare_and_not_gone(self):
+        await self.begun()
+        view = await self.shoot(shot(0))
+        take = view["things"][0]["pictures"][0]["take_id"]
+        options = {**view["options"], "views": ["label"]}
+        renamed = (await self.http.put(self.path, json=options)).json()
+        self.assertEqual([spare["take_id"] for spare in renamed["spare"]], [take])
+        self.assertEqual(renamed["counts"]["shot"], 0)
+
     async def test_a_code_in_a_frame_names_the_thing_of_the_next(self):
         await self.begun(uses_codes=True)
         with self.library.reader() as connection:

@@ -47,6 +47,17 @@ def next_slot(wanted: Sequence[Slot], filled: Set[Slot], last: Slot | None) -> S
     return open_slots[0] if open_slots else None
 
 
+def slot_after_thing(
+    wanted: Sequence[Slot], filled: Set[Slot], current: Slot | None
+) -> Slot | None:
+    """The next picture without a take that is of another thing; None without one."""
+    if current is None:
+        return None
+    own = [slot for slot in wanted if slot.thing == current.thing]
+    last = own[-1] if own else None
+    return next_slot(wanted, filled | frozenset(own), last)
+
+
 def assigned(
     takes: Sequence[int],
     wanted: Sequence[Slot],
@@ -63,14 +74,14 @@ def assigned(
     open. Takes beyond the last picture are spare.
     """
     done, taken = [], set(filled)
-    for take in takes:
-        if take in codes:
-            first = next((slot for slot in wanted if slot.thing == codes[take]), None)
+    for take_id in takes:
+        if take_id in codes:
+            first = next((slot for slot in wanted if slot.thing == codes[take_id]), None)
             aim = first or aim
-            done.append(TakeSlot(take, None, "code"))
+            done.append(TakeSlot(take_id, None, "code"))
             continue
         slot = aim or next_slot(wanted, taken, last)
-        done.append(TakeSlot(take, slot, "order" if slot else "spare"))
+        done.append(TakeSlot(take_id, slot, "order" if slot else "spare"))
         if slot is not None:
             taken.add(slot)
             aim, last = _after_aim(aim, wanted), slot

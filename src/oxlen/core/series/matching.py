@@ -19,8 +19,8 @@ from oxlen.core.series.white import BRIGHTEST, WhiteCurve, lifted
 MOST_INSET = 0.25
 """Own choice: the most of each side that is cut off for turned frames; the rest is reshot."""
 
-LEAST_TURN_DEG, LEAST_ZOOM = 0.1, 0.004
-"""Own choice: what nobody sees, and measuring leaves open anyway."""
+LEAST_TURN_DEG, LEAST_ZOOM = 0.15, 0.006
+"""Own choice: what nobody sees, and measuring leaves open anyway; pixels stay as they are."""
 
 
 @dataclass(frozen=True)

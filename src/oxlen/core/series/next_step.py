@@ -39,6 +39,16 @@ def next_step(found: SeriesDifference | None) -> NextStep:
     return "match"
 
 
+def urgency(step: NextStep | None, over: float, *, is_reference: bool) -> tuple[int, float]:
+    """What a list of takes is sorted by, the largest first: what to shoot again, then to match.
+
+    `over` is the `badness`; the reference is last.
+    """
+    if is_reference:
+        return (-1, 0.0)
+    return ({"reshoot": 3, "look": 2, "match": 1}.get(step or "", 0), over)
+
+
 def badness(found: SeriesDifference) -> float:
     """How far over the worst limit it is, as a ratio (at least 0): 1 is what a buyer would see."""
     return max(_shares(found), default=0.0)

@@ -37,7 +37,6 @@ class PhonePlace:
 
     `share` is how much of the frame the front then fills, `focus_m` the distance to focus at,
     `sharp` what is then sharp, `stretch` how much larger the front is drawn than the farthest part.
-    `lens_m` is the nearest the lens focuses, None where unknown.
     """
 
     lens_id: str
@@ -47,18 +46,12 @@ class PhonePlace:
     sharp: Depth
     stretch: float
     view_width_m: float
-    lens_m: float | None
     covers_depth: bool
 
     @property
-    def is_reachable(self) -> bool:
-        """Whether the lens focuses that near."""
-        return self.lens_m is None or self.focus_m >= self.lens_m
-
-    @property
     def is_good(self) -> bool:
-        """Whether it focuses there, has the whole thing sharp and does not stretch it."""
-        return self.is_reachable and self.covers_depth and self.stretch <= MOST_STRETCH
+        """Whether it has the whole thing sharp and does not stretch it."""
+        return self.covers_depth and self.stretch <= MOST_STRETCH
 
 
 def phone_place(lens: Lens, thing: ThingSize, share: float) -> PhonePlace:
@@ -98,17 +91,13 @@ def phone_place(lens: Lens, thing: ThingSize, share: float) -> PhonePlace:
         sharp=sharp,
         stretch=back_m / front_m,
         view_width_m=wide_mm / drawn_size_mm(lens.focal_mm, 1.0, front_m),
-        lens_m=nearest,
         covers_depth=sharp.holds(front_m, back_m),
     )
 
 
-def best_place(places: Sequence[PhonePlace]) -> PhonePlace | None:
-    """The place to choose: good ones first, then the least stretch; None without any reachable."""
-    reachable = [place for place in places if place.is_reachable]
-    if not reachable:
-        return None
-    return min(reachable, key=lambda place: (not place.is_good, place.stretch))
+def best_place(places: Sequence[PhonePlace]) -> PhonePlace:
+    """The place to choose of at least one: good ones first, then the least stretch."""
+    return min(places, key=lambda place: (not place.is_good, place.stretch))
 
 
 def good_share(lens: Lens, thing: ThingSize) -> float | None:

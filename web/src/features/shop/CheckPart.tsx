@@ -6,7 +6,7 @@ import { CheckTable } from "./CheckTable";
 import { ChosenPicture } from "./ChosenPicture";
 import { DriftPlot } from "./DriftPlot";
 import type { PartProps } from "./part";
-import { beginCheck, type Shop, type Shot, shotsOf } from "./queries";
+import { beginCheck, type Shop, shotsOf } from "./queries";
 import { SmallPictures } from "./SmallPictures";
 import { useLongWork } from "./useLongWork";
 import { WorkBar } from "./WorkBar";
@@ -23,7 +23,10 @@ export function CheckPart({ shop, ...props }: PartProps & { shop: Shop }) {
   const [chosen, setChosen] = useState<number | null>(null);
   const work = useLongWork(props.again);
   const shots = shotsOf(shop);
-  const worst = [...shots].sort(byBadness);
+  const place = new Map(shop.worst_first.map((take, at) => [take, at]));
+  const worst = [...shots].sort(
+    (a, b) => (place.get(a.picture.take_id) ?? 0) - (place.get(b.picture.take_id) ?? 0),
+  );
   const shown =
     shots.find((shot) => shot.picture.take_id === chosen) ??
     worst.find((shot) => !shot.picture.is_reference) ??
@@ -74,15 +77,6 @@ export function CheckPart({ shop, ...props }: PartProps & { shop: Shop }) {
       </div>
     </div>
   );
-}
-
-const byBadness = (a: Shot, b: Shot) => rank(b) - rank(a);
-
-/** Off pictures before good ones, the worst of each first; the reference at the end. */
-function rank({ picture }: Shot): number {
-  if (picture.is_reference) return -1;
-  const isOff = picture.next_step === "reshoot" || picture.next_step === "look";
-  return (picture.badness ?? 0) + (isOff ? 1000 : picture.next_step === "match" ? 100 : 0);
 }
 
 function summary({ counts }: Shop): string {

@@ -9,7 +9,7 @@ const PAD = 34;
 export function PlanDrawing({ found, backgroundCm }: { found: SetUp; backgroundCm: number }) {
   const { best, lamps } = found;
   const wide = backgroundCm / 100;
-  const front = (best?.distance_m ?? 0.5) + found.background_m + found.depth_cm / 100;
+  const front = best.distance_m + found.background_m + found.depth_cm / 100;
   const lampDown = lamps ? lamps.distance_m * Math.SQRT1_2 : 0;
   const across = Math.max(wide, lamps ? 2 * lampDown : 0, 0.3);
   const scale = Math.min(
@@ -36,12 +36,10 @@ export function PlanDrawing({ found, backgroundCm }: { found: SetUp; backgroundC
       <text x={x(wide / 2) + 8} y={PAD + 5} fontSize="13" fill="var(--ink-soft)">
         background
       </text>
-      {best && (
-        <path
-          d={`M${WIDTH / 2} ${phone}L${x(-best.view_width_m / 2)} ${thing.top + thing.height}H${x(best.view_width_m / 2)}Z`}
-          fill="var(--accent-soft)"
-        />
-      )}
+      <path
+        d={`M${WIDTH / 2} ${phone}L${x(-best.view_width_m / 2)} ${thing.top + thing.height}H${x(best.view_width_m / 2)}Z`}
+        fill="var(--accent-soft)"
+      />
       {sides.map((side) => (
         <g key={side}>
           <path
@@ -80,14 +78,10 @@ export function PlanDrawing({ found, backgroundCm }: { found: SetUp; backgroundC
       >
         thing
       </text>
-      {best && (
-        <>
-          <path d={`M${WIDTH / 2 - 20} ${phone}h40`} stroke="var(--accent)" strokeWidth="7" />
-          <text x={WIDTH / 2 + 28} y={phone + 5} fontSize="13" fill="var(--ink)">
-            {`phone, ${fixed(100 * best.distance_m, 0)} cm`}
-          </text>
-        </>
-      )}
+      <path d={`M${WIDTH / 2 - 20} ${phone}h40`} stroke="var(--accent)" strokeWidth="7" />
+      <text x={WIDTH / 2 + 28} y={phone + 5} fontSize="13" fill="var(--ink)">
+        {`phone, ${fixed(100 * best.distance_m, 0)} cm`}
+      </text>
     </svg>
   );
 }

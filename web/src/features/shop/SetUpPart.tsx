@@ -102,9 +102,7 @@ export function SetUpPart({ shop, sheet, run }: PartProps & { shop: Shop }) {
 }
 
 function mainWords({ best, lamps, window }: SetUp): string {
-  const phone = best
-    ? `${best.lens_name} lens, ${fixed(100 * best.distance_m, 0)} cm from the front.`
-    : "No lens of this phone focuses that near.";
+  const phone = `${best.lens_name} lens, ${fixed(100 * best.distance_m, 0)} cm from the front.`;
   if (!lamps) return `${phone} ${window}`;
   const count = lamps.lamps === 2 ? "lamps" : "lamp";
   return `${phone} ${lamps.lamps} ${count} at ${fixed(lamps.distance_m, 1)} m, ${ev(lamps.ev100)} on the thing.`;
@@ -125,7 +123,7 @@ function Lenses({ found }: { found: SetUp }) {
       <tbody className="tabular-nums">
         {found.places.map((place) => (
           <tr key={place.lens} className="border-t border-line align-top">
-            <td className={`py-1.5 pr-2 ${place.lens === found.best?.lens ? "font-semibold" : ""}`}>
+            <td className={`py-1.5 pr-2 ${place.lens === found.best.lens ? "font-semibold" : ""}`}>
               {place.lens_name}
               <span className="block text-[0.82rem] font-normal text-soft">{place.words}</span>
             </td>

@@ -95,12 +95,6 @@ export function TakesStrip({ editor, sheet }: { editor: Editor; sheet: SheetView
         >
           Stack
         </Link>
-        <Link
-          href={`/sheets/${sheet.id}/shop`}
-          className="flex min-h-11 items-center px-2 text-[0.92rem] underline"
-        >
-          Shop series
-        </Link>
       </div>
       <TakeDialog take={open} editor={editor} sheet={sheet} onClose={() => setOpenId(null)} />
     </section>
